@@ -1,0 +1,61 @@
+// Command juxtagram maps an unfamiliar Git repository and guides teammates
+// through it by shared reading plans.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"os/signal"
+	"strings"
+	"syscall"
+
+	"github.com/spf13/cobra"
+
+	"juxtagram/core/intake"
+)
+
+// version is set at build time.
+var version = "dev"
+
+func main() {
+	if os.Getenv("JUXTAGRAM_ASKPASS_TOKEN") != "" {
+		answerPassword(os.Args[1:])
+		return
+	}
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	root := &cobra.Command{
+		Use:           "juxtagram",
+		Short:         "Map an unfamiliar Git repository and share a reading plan through it",
+		Version:       version,
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	root.AddCommand(surveyCommand())
+	if err := root.ExecuteContext(ctx); err != nil {
+		if !errors.Is(err, context.Canceled) {
+			fmt.Fprintln(os.Stderr, "juxtagram:", err)
+		}
+		os.Exit(exitStatus(err))
+	}
+}
+
+// exitStatus is 2 for a source that cannot be read, 1 for our own failures.
+func exitStatus(err error) int {
+	if intake.IsRefused(err) {
+		return 2
+	}
+	return 1
+}
+
+// answerPassword answers git, which runs this program to ask for a user or a
+// password of a private address.
+func answerPassword(args []string) {
+	if len(args) > 0 && strings.HasPrefix(strings.ToLower(args[0]), "username") {
+		fmt.Println(os.Getenv("JUXTAGRAM_ASKPASS_USER"))
+		return
+	}
+	fmt.Println(os.Getenv("JUXTAGRAM_ASKPASS_TOKEN"))
+}

@@ -1,0 +1,209 @@
+package history
+
+import (
+	"context"
+	"fmt"
+	"runtime"
+	"sync"
+
+	"golang.org/x/sync/errgroup"
+
+	"juxtagram/core/repo"
+)
+
+// Commit is a commit with the paths it changed. Merges have no changes.
+type Commit struct {
+	repo.Commit
+	Changes []repo.Change
+}
+
+// IsMerge tells whether the commit has more than one parent.
+func (c *Commit) IsMerge() bool { return len(c.Parents) > 1 }
+
+// Log is every commit a pin reaches, newest first.
+type Log struct {
+	Pin     string
+	Commits []*Commit
+	byID    map[string]*Commit
+	shallow map[string]bool // commits whose parents are cut off
+}
+
+// Commit finds a commit of the log by its full id; nil when it is not there.
+func (l *Log) Commit(id string) *Commit { return l.byID[id] }
+
+// Time is the pin's committer date in Unix seconds: the clock of all ages.
+func (l *Log) Time() int64 {
+	if len(l.Commits) == 0 {
+		return 0
+	}
+	if pin := l.byID[l.Pin]; pin != nil {
+		return pin.CommitTime
+	}
+	return l.Commits[0].CommitTime
+}
+
+// Known is what an earlier reading of the same repository found.
+type Known struct {
+	Pins    []string           // earlier pins: all that they reach is in Commits
+	Commits map[string]*Commit // by full id, with changes and counts
+}
+
+// Progress is told how many of all commits are done.
+type Progress func(done, total int)
+
+// chunk is how many commits one git process looks at before the next takes
+// over: small enough to share the work evenly, large enough that starting the
+// process does not count.
+const chunk = 1000
+
+// Read lists the commits pin reaches and finds which paths the new ones
+// changed. It returns the log and the commits that known did not hold, newest
+// first. Lines are not counted yet: see CountLines.
+func Read(ctx context.Context, g *repo.Git, pin string, known Known, progress Progress) (*Log, []*Commit, error) {
+	found, err := g.Commits(ctx, pin, known.Pins, 0)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading the history of %.12s: %w", pin, err)
+	}
+	fresh := make([]*Commit, 0, len(found))
+	log := &Log{Pin: pin, byID: make(map[string]*Commit, len(found)+len(known.Commits))}
+	for i := range found {
+		c := known.Commits[found[i].ID]
+		if c == nil {
+			c = &Commit{Commit: found[i]}
+			fresh = append(fresh, c)
+		}
+		log.byID[c.ID] = c
+	}
+	if len(known.Pins) == 0 {
+		for i := range found {
+			log.Commits = append(log.Commits, log.byID[found[i].ID])
+		}
+	} else if err := log.order(ctx, g, known); err != nil {
+		return nil, nil, err
+	}
+	if err := log.cutOff(g); err != nil {
+		return nil, nil, err
+	}
+	err = eachChunk(ctx, log.diffable(fresh), progress, func(ctx context.Context, part []*Commit) error {
+		return g.Changes(ctx, ids(part), func(id string, changes []repo.Change) error {
+			c := log.byID[id]
+			if c == nil {
+				return fmt.Errorf("git named commit %.40q, which was not asked for", id)
+			}
+			c.Changes = changes
+			return nil
+		})
+	})
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading the history of %.12s: %w", pin, err)
+	}
+	return log, fresh, nil
+}
+
+// order fills Commits where part of the history was known: git gives the ids
+// in order, the commits come from both places.
+func (l *Log) order(ctx context.Context, g *repo.Git, known Known) error {
+	all, err := g.Reachable(ctx, l.Pin)
+	if err != nil {
+		return err
+	}
+	var missing []string
+	for _, id := range all {
+		c := l.byID[id]
+		if c == nil {
+			c = known.Commits[id]
+		}
+		if c == nil {
+			missing = append(missing, id)
+			continue
+		}
+		l.byID[id] = c
+		l.Commits = append(l.Commits, c)
+	}
+	if len(missing) > 0 {
+		return fmt.Errorf("%d commits of an earlier reading are not at hand, among them %s", len(missing), missing[0])
+	}
+	return nil
+}
+
+func (l *Log) cutOff(g *repo.Git) error {
+	at, err := g.Shallow()
+	if err != nil {
+		return err
+	}
+	l.shallow = map[string]bool{}
+	for _, id := range at {
+		l.shallow[id] = true
+	}
+	return nil
+}
+
+// diffable leaves out merges, and the commits at which a shallow history is
+// cut off: compared with nothing they would seem to have added every file.
+func (l *Log) diffable(commits []*Commit) []*Commit {
+	out := make([]*Commit, 0, len(commits))
+	for _, c := range commits {
+		if !c.IsMerge() && !l.shallow[c.ID] {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// CountLines counts the lines that the changes of commits added and deleted.
+// The commits must be of this log. Counts that are known are taken again.
+func (l *Log) CountLines(ctx context.Context, g *repo.Git, commits []*Commit, progress Progress) error {
+	var changed []*Commit
+	for _, c := range commits {
+		if len(c.Changes) > 0 {
+			changed = append(changed, c)
+		}
+	}
+	return eachChunk(ctx, changed, progress, func(ctx context.Context, part []*Commit) error {
+		changesOf := func(id string) []repo.Change {
+			if c := l.byID[id]; c != nil {
+				return c.Changes
+			}
+			return nil
+		}
+		return g.LineChanges(ctx, ids(part), changesOf, func(id string, counts []repo.Counts) error {
+			for i := range counts {
+				l.byID[id].Changes[i].Counts = counts[i]
+			}
+			return nil
+		})
+	})
+}
+
+func ids(commits []*Commit) []string {
+	out := make([]string, len(commits))
+	for i, c := range commits {
+		out[i] = c.ID
+	}
+	return out
+}
+
+// eachChunk runs do over commits in parts, as many side by side as there are
+// processors.
+func eachChunk(ctx context.Context, commits []*Commit, progress Progress, do func(context.Context, []*Commit) error) error {
+	group, ctx := errgroup.WithContext(ctx)
+	group.SetLimit(runtime.GOMAXPROCS(0))
+	var mu sync.Mutex
+	done := 0
+	for start := 0; start < len(commits); start += chunk {
+		part := commits[start:min(start+chunk, len(commits))]
+		group.Go(func() error {
+			if err := do(ctx, part); err != nil {
+				return err
+			}
+			mu.Lock()
+			defer mu.Unlock()
+			done += len(part)
+			if progress != nil {
+				progress(done, len(commits))
+			}
+			return nil
+		})
+	}
+	return group.Wait()
+}

@@ -1,0 +1,125 @@
+package history
+
+import (
+	"encoding/binary"
+	"errors"
+
+	"juxtagram/core/repo"
+)
+
+// PackChanges writes a commit's changes as bytes for keeping: for each change
+// its status and flags, the paths with their lengths, the counts and the
+// hunks, all numbers as varints.
+func PackChanges(changes []repo.Change) []byte {
+	var b []byte
+	b = binary.AppendUvarint(b, uint64(len(changes)))
+	for _, c := range changes {
+		var flags byte
+		for i, on := range []bool{c.Link, c.Known, c.Binary} {
+			if on {
+				flags |= 1 << i
+			}
+		}
+		b = append(b, c.Status, flags)
+		b = appendString(b, c.Path)
+		b = appendString(b, c.OldPath)
+		b = binary.AppendVarint(b, int64(c.Added))
+		b = binary.AppendVarint(b, int64(c.Deleted))
+		b = binary.AppendUvarint(b, uint64(len(c.Hunks)))
+		for _, h := range c.Hunks {
+			for _, n := range []int32{h.OldStart, h.OldCount, h.NewStart, h.NewCount} {
+				b = binary.AppendVarint(b, int64(n))
+			}
+		}
+	}
+	return b
+}
+
+func appendString(b []byte, s string) []byte {
+	b = binary.AppendUvarint(b, uint64(len(s)))
+	return append(b, s...)
+}
+
+var errPacked = errors.New("packed changes are damaged")
+
+// UnpackChanges takes PackChanges back. Damaged bytes give an error, never a
+// panic.
+func UnpackChanges(b []byte) ([]repo.Change, error) {
+	u := unpacker{b: b}
+	n := u.uint()
+	if n > uint64(len(b)) {
+		return nil, errPacked
+	}
+	var changes []repo.Change
+	if n > 0 {
+		changes = make([]repo.Change, 0, n)
+	}
+	for ; n > 0 && !u.bad; n-- {
+		c := repo.Change{Status: u.byte()}
+		flags := u.byte()
+		c.Link, c.Known, c.Binary = flags&1 != 0, flags&2 != 0, flags&4 != 0
+		c.Path, c.OldPath = u.string(), u.string()
+		c.Added, c.Deleted = u.int(), u.int()
+		hunks := u.uint()
+		if hunks > uint64(len(u.b)) {
+			return nil, errPacked
+		}
+		if hunks > 0 {
+			c.Hunks = make([]repo.Hunk, 0, hunks)
+		}
+		for ; hunks > 0 && !u.bad; hunks-- {
+			c.Hunks = append(c.Hunks, repo.Hunk{OldStart: u.int(), OldCount: u.int(), NewStart: u.int(), NewCount: u.int()})
+		}
+		changes = append(changes, c)
+	}
+	if u.bad || len(u.b) > 0 {
+		return nil, errPacked
+	}
+	return changes, nil
+}
+
+type unpacker struct {
+	b   []byte
+	bad bool
+}
+
+func (u *unpacker) uint() uint64 {
+	n, k := binary.Uvarint(u.b)
+	if k <= 0 {
+		u.bad, u.b = true, nil
+		return 0
+	}
+	u.b = u.b[k:]
+	return n
+}
+
+func (u *unpacker) int() int32 {
+	n, k := binary.Varint(u.b)
+	if k <= 0 {
+		u.bad, u.b = true, nil
+		return 0
+	}
+	u.b = u.b[k:]
+	return int32(n)
+}
+
+func (u *unpacker) byte() byte {
+	if len(u.b) == 0 {
+		u.bad = true
+		return 0
+	}
+	c := u.b[0]
+	u.b = u.b[1:]
+	return c
+}
+
+func (u *unpacker) string() string {
+	n := u.uint()
+	if n > uint64(len(u.b)) {
+		u.bad, u.b = true, nil
+		return ""
+	}
+	s := string(u.b[:n])
+	u.b = u.b[n:]
+	return s
+}

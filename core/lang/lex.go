@@ -1,0 +1,68 @@
+package lang
+
+import (
+	"context"
+	"fmt"
+	"time"
+	"unicode/utf8"
+
+	"github.com/alecthomas/chroma/v2"
+	"github.com/alecthomas/chroma/v2/lexers"
+)
+
+// lexLimit is how long one file may be lexed.
+const lexLimit = 5 * time.Second
+
+// lex finds the comments of a file by the lexer library.
+func (l *Language) lex(ctx context.Context, content []byte) ([]Span, error) {
+	lexer := lexers.Get(l.Lexer)
+	if lexer == nil {
+		return nil, fmt.Errorf("no lexer called %q", l.Lexer)
+	}
+	next, err := lexer.Tokenise(&chroma.TokeniseOptions{State: "root"}, ValidText(content))
+	if err != nil {
+		return nil, fmt.Errorf("lexing as %s: %w", l.Name, err)
+	}
+	deadline := time.Now().Add(lexLimit)
+	var spans []Span
+	offset := 0
+	for n, t := 0, next(); t != chroma.EOF; n, t = n+1, next() {
+		end := offset + len(t.Value)
+		if IsComment(t.Type) {
+			if k := len(spans); k > 0 && spans[k-1].End == offset {
+				spans[k-1].End = end
+			} else {
+				spans = append(spans, Span{offset, end})
+			}
+		}
+		offset = end
+		if n%512 == 0 && (time.Now().After(deadline) || ctx.Err() != nil) {
+			return nil, fmt.Errorf("lexing as %s: took longer than %s", l.Name, lexLimit)
+		}
+	}
+	return spans, nil
+}
+
+// IsComment tells comments from the preprocessor lines that the library files
+// under the same heading.
+func IsComment(t chroma.TokenType) bool {
+	return t.InCategory(chroma.Comment) && t != chroma.CommentPreproc && t != chroma.CommentPreprocFile && t != chroma.CommentHashbang
+}
+
+// ValidText is content as text of the same length: each byte that is not part
+// of valid UTF-8 becomes '?'.
+func ValidText(content []byte) string {
+	if utf8.Valid(content) {
+		return string(content)
+	}
+	out := make([]byte, len(content))
+	copy(out, content)
+	for i := 0; i < len(out); {
+		r, n := utf8.DecodeRune(out[i:])
+		if r == utf8.RuneError && n == 1 {
+			out[i] = '?'
+		}
+		i += n
+	}
+	return string(out)
+}

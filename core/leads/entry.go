@@ -1,0 +1,190 @@
+package leads
+
+import (
+	"path"
+	"sort"
+	"strings"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/recipe"
+	"juxtagram/core/role"
+)
+
+// EntryPoint is a place where control or a reader comes in.
+type EntryPoint struct {
+	Kind     string // as in the survey document: "program", "command", "script", …
+	Name     string
+	Path     string
+	Line     int    // 0: the file as a whole
+	How      string // command to run; "": none known
+	Evidence string
+	Weight   float64 // 0..1
+}
+
+// File is what the detectors know of one file.
+type File struct {
+	Path, Birth string // Birth: the oldest path it is known under
+	Role        string
+	Language    string
+	Executable  bool
+	Facts       *facts.Facts // nil: not read yet
+}
+
+// kindWeight says how much a start of a kind tells a newcomer: what runs comes
+// before what is built upon, and that before what only keeps the house.
+var kindWeight = map[string]float64{
+	"program": 1, "command": 0.95, "service": 0.9, "container": 0.75, "library": 0.8, "script": 0.6, "ci": 0.3,
+}
+
+// roleWeight takes weight off starts that are not the product itself.
+var roleWeight = map[string]float64{
+	role.Source: 1, role.Build: 0.8, role.Configuration: 0.8, role.Documentation: 0.4, role.Sample: 0.5, role.Test: 0.3, role.Generated: 0.3, role.Vendored: 0.1,
+}
+
+// EntryPoints joins what the files' own text marks with what build files
+// declare, best first. exists tells whether a path is in the tree.
+func EntryPoints(files []File, declared []recipe.Declared) []EntryPoint {
+	byPath := make(map[string]*File, len(files))
+	for i := range files {
+		byPath[files[i].Path] = &files[i]
+	}
+	var out []EntryPoint
+	taken := map[string]bool{}
+	for _, d := range declared {
+		e := declaredEntry(d, byPath)
+		out = append(out, e)
+		if e.Kind == "command" || e.Kind == "program" {
+			taken[e.Path] = true
+		}
+	}
+	for i := range files {
+		f := &files[i]
+		if f.Facts == nil {
+			continue
+		}
+		for _, s := range f.Facts.Starts {
+			if (s.Kind == "script" && taken[f.Path]) || !plausible(f, s.Kind) {
+				continue
+			}
+			e := EntryPoint{Kind: s.Kind, Name: startName(f, s.Name), Path: f.Path, Line: s.Line, Evidence: s.Evidence, How: howToRun(f, s.Kind)}
+			e.Weight = weigh(e.Kind, f)
+			out = append(out, e)
+		}
+	}
+	sort.SliceStable(out, func(i, j int) bool {
+		a, b := out[i], out[j]
+		switch {
+		case a.Weight != b.Weight:
+			return a.Weight > b.Weight
+		case a.Path != b.Path:
+			return a.Path < b.Path
+		case a.Line != b.Line:
+			return a.Line < b.Line
+		}
+		return a.Name < b.Name
+	})
+	return out
+}
+
+// declaredEntry leads a declaration to the file it names, where the tree has
+// it; else it stays at its own line, and the evidence says so.
+func declaredEntry(d recipe.Declared, byPath map[string]*File) EntryPoint {
+	e := EntryPoint{Kind: d.Kind, Name: d.Name, Path: d.Path, Line: d.Line, How: d.How, Evidence: d.Evidence}
+	at := byPath[d.Path]
+	if d.Target != "" && d.Target != d.Path {
+		if t := targetFile(d.Target, byPath); t != nil {
+			e.Path, e.Line, at = t.Path, 0, t
+			if t.Facts != nil && len(t.Facts.Starts) > 0 && d.Kind != "library" {
+				e.Line = t.Facts.Starts[0].Line
+			}
+		} else {
+			e.Evidence += " (not in the repository: built or left out)"
+		}
+	}
+	e.Weight = weigh(e.Kind, at)
+	return e
+}
+
+// targetFile finds the file a declaration means: as written, with an
+// extension, as a folder's index, or below src/.
+func targetFile(target string, byPath map[string]*File) *File {
+	stem := strings.TrimSuffix(target, ".py")
+	dir, base := path.Split(target)
+	for _, p := range []string{
+		target, target + ".js", target + ".mjs", target + ".ts", path.Join(target, "index.js"),
+		path.Join(stem, "__init__.py"), path.Join(stem, "__main__.py"), path.Join("src", target), path.Join("src", stem, "__init__.py"),
+		path.Join(dir, "src", base),
+	} {
+		if f := byPath[path.Clean(p)]; f != nil {
+			return f
+		}
+	}
+	return nil
+}
+
+// plausible drops marks that mean a start only in certain places: a Rust
+// function main outside a program's root is a function like any other.
+func plausible(f *File, kind string) bool {
+	if f.Language == "Rust" && kind == "program" {
+		base := path.Base(f.Path)
+		dir := "/" + path.Dir(f.Path) + "/"
+		return base == "main.rs" || base == "build.rs" || strings.Contains(dir, "/bin/") || strings.Contains(dir, "/examples/") || strings.Contains(dir, "/benches/")
+	}
+	return true
+}
+
+func startName(f *File, name string) string {
+	if name != "" {
+		return name
+	}
+	base := path.Base(f.Path)
+	stem := strings.TrimSuffix(base, path.Ext(base))
+	if dir := path.Base(path.Dir(f.Path)); (stem == "main" || stem == "__main__" || stem == "index") && dir != "." && dir != "/" {
+		if dir == "src" {
+			if up := path.Base(path.Dir(path.Dir(f.Path))); up != "." {
+				return up
+			}
+		}
+		return dir
+	}
+	return stem
+}
+
+func howToRun(f *File, kind string) string {
+	switch {
+	case f.Role == role.Vendored:
+		return ""
+	case f.Language == "Go" && kind == "program":
+		if dir := path.Dir(f.Path); dir != "." {
+			return "go run ./" + dir
+		}
+		return "go run ."
+	case f.Language == "Python" && kind == "script":
+		return "python " + f.Path
+	case kind == "script" && f.Executable:
+		return "./" + f.Path
+	case kind == "script" && f.Language == "Shell":
+		return "sh " + f.Path
+	case f.Language == "Java":
+		return ""
+	}
+	return ""
+}
+
+func weigh(kind string, f *File) float64 {
+	w := kindWeight[kind]
+	if w == 0 {
+		w = 0.5
+	}
+	if f == nil {
+		return w * 0.5
+	}
+	r, known := roleWeight[f.Role]
+	if !known {
+		r = 0.6
+	}
+	depth := float64(strings.Count(f.Path, "/"))
+	return round(w * r * (1 - 0.03*min(depth, 8)))
+}
+
+func round(x float64) float64 { return float64(int(x*1e4+0.5)) / 1e4 }

@@ -1,0 +1,66 @@
+package recipe
+
+import (
+	"path"
+	"strings"
+
+	"github.com/BurntSushi/toml"
+	"golang.org/x/mod/modfile"
+)
+
+func goModule(p string, content []byte) Found {
+	mod, err := modfile.ParseLax(p, content, nil)
+	if err != nil || mod.Module == nil {
+		return Found{Problem: "not readable as a Go module file"}
+	}
+	line := mod.Module.Syntax.Start.Line
+	dir := folder(p)
+	return Found{
+		Recipes: []Recipe{
+			{Kind: "build", Command: "go build ./...", Folder: dir, Path: p, Line: line},
+			{Kind: "test", Command: "go test ./...", Folder: dir, Path: p, Line: line},
+		},
+	}
+}
+
+type crate struct {
+	Package struct{ Name string }
+	Bin     []struct{ Name, Path string }
+	Lib     struct{ Name, Path string }
+}
+
+// cargo reads the declared programs and the library's root.
+func cargo(p string, content []byte) Found {
+	var c crate
+	if _, err := toml.Decode(string(content), &c); err != nil {
+		return Found{Problem: "not readable as TOML: " + err.Error()}
+	}
+	dir := folder(p)
+	f := Found{Recipes: []Recipe{
+		{Kind: "build", Command: "cargo build", Folder: dir, Path: p, Line: 1},
+		{Kind: "test", Command: "cargo test", Folder: dir, Path: p, Line: 1},
+	}}
+	for _, b := range c.Bin {
+		if b.Path != "" {
+			f.Declared = append(f.Declared, Declared{Kind: "program", Name: b.Name, Target: path.Join(dir, b.Path), Path: p,
+				Line: lineOf(content, `"`+b.Path+`"`), How: "cargo run --bin " + b.Name, Evidence: "Cargo.toml declares the program " + b.Name})
+		}
+	}
+	if c.Lib.Path != "" {
+		f.Declared = append(f.Declared, Declared{Kind: "library", Name: c.Package.Name, Target: path.Join(dir, c.Lib.Path), Path: p,
+			Line: lineOf(content, `"`+c.Lib.Path+`"`), Evidence: "Cargo.toml declares the library's root"})
+	}
+	return f
+}
+
+func javaBuild(p string, content []byte) Found {
+	dir := folder(p)
+	build, test := "gradle build", "gradle test"
+	if strings.EqualFold(path.Base(p), "pom.xml") {
+		build, test = "mvn package", "mvn test"
+	}
+	return Found{Recipes: []Recipe{
+		{Kind: "build", Command: build, Folder: dir, Path: p, Line: 1},
+		{Kind: "test", Command: test, Folder: dir, Path: p, Line: 1},
+	}}
+}

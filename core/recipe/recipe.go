@@ -1,0 +1,165 @@
+// Package recipe finds in build files how a repository is installed, built,
+// run and tested, and which programs and faces those files declare.
+//
+// A finder is a value: which files it reads, and what it finds in one of them.
+// Adding one is a line in Finders and a function beside its kin.
+package recipe
+
+import (
+	"path"
+	"sort"
+	"strings"
+)
+
+// Recipe is a command somebody is meant to run.
+type Recipe struct {
+	Kind     string `json:"kind"` // "install" | "build" | "run" | "test" | "lint" | "other"
+	Command  string `json:"command"`
+	Folder   string `json:"folder"`   // where to run it, "" for the repository's root
+	Platform string `json:"platform"` // "" for any
+	Path     string `json:"path"`     // the file that says so
+	Line     int    `json:"line"`
+}
+
+// Declared is an entry point that a build file declares.
+type Declared struct {
+	Kind     string // as in the survey document
+	Name     string
+	Target   string // the path it leads to, relative to the root; "": none
+	Path     string // the file that declares it
+	Line     int
+	How      string // command to run; "": none known
+	Evidence string
+}
+
+// Found is what one file tells.
+type Found struct {
+	Recipes  []Recipe
+	Declared []Declared
+	Problem  string // why the file could not be read to its end; "": it could
+}
+
+// Finder reads one sort of build file.
+type Finder struct {
+	Name    string // for people: "package scripts"
+	Matches func(p string) bool
+	Find    func(p string, content []byte) Found
+}
+
+// Finders are all finders.
+var Finders = []Finder{
+	{"package scripts", named("package.json"), packageJSON},
+	{"make targets", makefile, makeTargets},
+	{"Go modules", named("go.mod"), goModule},
+	{"Python projects", named("pyproject.toml"), pyproject},
+	{"Python set-up", named("setup.cfg", "setup.py", "requirements.txt", "tox.ini"), pythonSetup},
+	{"Rust crates", named("cargo.toml"), cargo},
+	{"Java builds", named("pom.xml", "build.gradle", "build.gradle.kts"), javaBuild},
+	{"container files", containerfile, container},
+	{"compositions", composition, compose},
+	{"CI files", ciFile, ci},
+	{"CMake", named("cmakelists.txt"), cmake},
+}
+
+// MaxSize is how large a build file may be to be read, in bytes.
+const MaxSize = 1 << 20
+
+// Wanted tells whether some finder reads files of this path.
+func Wanted(p string) bool { return finder(p) != nil }
+
+func finder(p string) *Finder {
+	for i := range Finders {
+		if Finders[i].Matches(p) {
+			return &Finders[i]
+		}
+	}
+	return nil
+}
+
+// Find reads one build file. A file that no finder reads gives nothing.
+func Find(p string, content []byte) Found {
+	f := finder(p)
+	if f == nil {
+		return Found{}
+	}
+	return f.Find(p, content)
+}
+
+// Sort orders recipes by what they do, then by folder depth, path and line.
+func Sort(recipes []Recipe) {
+	rank := map[string]int{"install": 0, "build": 1, "run": 2, "test": 3, "lint": 4, "other": 5}
+	sort.SliceStable(recipes, func(i, j int) bool {
+		a, b := recipes[i], recipes[j]
+		if rank[a.Kind] != rank[b.Kind] {
+			return rank[a.Kind] < rank[b.Kind]
+		}
+		if da, db := strings.Count(a.Path, "/"), strings.Count(b.Path, "/"); da != db {
+			return da < db
+		}
+		if a.Path != b.Path {
+			return a.Path < b.Path
+		}
+		return a.Line < b.Line
+	})
+}
+
+func named(names ...string) func(string) bool {
+	return func(p string) bool {
+		base := strings.ToLower(path.Base(p))
+		for _, n := range names {
+			if base == n {
+				return true
+			}
+		}
+		return false
+	}
+}
+
+func folder(p string) string {
+	if d := path.Dir(p); d != "." {
+		return d
+	}
+	return ""
+}
+
+// kindOf reads what a script or target is for from its name.
+func kindOf(name string) string {
+	name = strings.ToLower(name)
+	for _, k := range []struct {
+		kind  string
+		words []string
+	}{
+		{"test", []string{"test", "check", "spec", "e2e", "coverage", "bench"}},
+		{"lint", []string{"lint", "format", "fmt", "vet", "typecheck", "style"}},
+		{"install", []string{"install", "setup", "bootstrap", "deps", "prepare", "init"}},
+		{"run", []string{"run", "start", "serve", "dev", "watch", "demo", "up", "preview", "flash"}},
+		{"build", []string{"build", "all", "compile", "dist", "release", "package", "bundle", "generate", "docs"}},
+	} {
+		for _, w := range k.words {
+			if name == w || strings.HasPrefix(name, w+"-") || strings.HasPrefix(name, w+":") || strings.HasPrefix(name, w+"_") ||
+				strings.HasSuffix(name, "-"+w) || strings.HasSuffix(name, ":"+w) || strings.HasSuffix(name, "_"+w) || strings.HasPrefix(name, w+".") {
+				return k.kind
+			}
+		}
+	}
+	return "other"
+}
+
+// lineOf is the line (from 1) of the first of several texts that occurs in
+// content; 1 when none does.
+func lineOf(content []byte, texts ...string) int {
+	s := string(content)
+	for _, t := range texts {
+		if i := strings.Index(s, t); i >= 0 {
+			return strings.Count(s[:i], "\n") + 1
+		}
+	}
+	return 1
+}
+
+// eachLine calls do with each line and its number, from 1.
+func eachLine(content []byte, do func(n int, line string)) {
+	for i, l := range strings.Split(string(content), "\n") {
+		do(i+1, strings.TrimSuffix(l, "\r"))
+	}
+}

@@ -1,0 +1,128 @@
+package repo
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"io"
+	"os/exec"
+	"strings"
+	"sync"
+)
+
+// Blobs answers single requests for objects from one long-lived process. It
+// is safe for concurrent use; requests are served one after another. Close it.
+type Blobs struct {
+	mu   sync.Mutex
+	git  *Git
+	stop context.CancelFunc
+	cmd  *exec.Cmd
+	in   io.WriteCloser
+	out  *bufio.Reader
+}
+
+// TooLargeError tells that an object is larger than the caller wants to hold.
+type TooLargeError struct {
+	ID          string
+	Size, Limit int64
+}
+
+func (e *TooLargeError) Error() string {
+	return fmt.Sprintf("object %s has %d bytes, more than the limit of %d", e.ID, e.Size, e.Limit)
+}
+
+// Blobs prepares a reader of single objects; its process starts with the first
+// request and is started anew when it has ended.
+func (g *Git) Blobs() *Blobs { return &Blobs{git: g} }
+
+// Read returns an object's content, at most limit bytes of size: a larger one
+// gives *TooLargeError without being read.
+func (b *Blobs) Read(id string, limit int64) ([]byte, error) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if strings.ContainsAny(id, " \n\x00") || id == "" {
+		return nil, fmt.Errorf("object id %q", id)
+	}
+	if err := b.start(); err != nil {
+		return nil, err
+	}
+	size, err := b.ask("info", id)
+	if err != nil {
+		return nil, err
+	}
+	if size > limit {
+		return nil, &TooLargeError{ID: id, Size: size, Limit: limit}
+	}
+	if _, err := b.ask("contents", id); err != nil {
+		return nil, err
+	}
+	content := make([]byte, size)
+	if _, err := io.ReadFull(b.out, content); err != nil {
+		b.end()
+		return nil, err
+	}
+	if _, err := b.out.Discard(1); err != nil {
+		b.end()
+		return nil, err
+	}
+	return content, nil
+}
+
+func (b *Blobs) ask(what, id string) (int64, error) {
+	if _, err := fmt.Fprintf(b.in, "%s %s\n", what, id); err != nil {
+		b.end()
+		return 0, err
+	}
+	head, err := b.out.ReadString('\n')
+	if err != nil {
+		b.end()
+		return 0, fmt.Errorf("object %s: git ended: %w", id, err)
+	}
+	var got, typ string
+	var size int64
+	if n, _ := fmt.Sscanf(head, "%s %s %d", &got, &typ, &size); n != 3 {
+		return 0, fmt.Errorf("object %s is missing or damaged", id)
+	}
+	return size, nil
+}
+
+func (b *Blobs) start() error {
+	if b.cmd != nil {
+		return nil
+	}
+	ctx, stop := context.WithCancel(context.Background())
+	cmd := b.git.Command(ctx, nil, "cat-file", "--batch-command")
+	in, err := cmd.StdinPipe()
+	if err != nil {
+		stop()
+		return err
+	}
+	out, err := cmd.StdoutPipe()
+	if err != nil {
+		stop()
+		return err
+	}
+	if err := cmd.Start(); err != nil {
+		stop()
+		return err
+	}
+	b.cmd, b.in, b.out, b.stop = cmd, in, bufio.NewReaderSize(out, 1<<16), stop
+	return nil
+}
+
+func (b *Blobs) end() {
+	if b.cmd == nil {
+		return
+	}
+	_ = b.in.Close()
+	b.stop()
+	_ = b.cmd.Wait()
+	b.cmd = nil
+}
+
+// Close ends the process.
+func (b *Blobs) Close() {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.end()
+}

@@ -1,0 +1,132 @@
+package repo
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+)
+
+// Entry is one path of a tree: a blob, a symbolic link or a submodule.
+type Entry struct {
+	Path string // raw bytes as git has them, '/' between parts
+	Mode string // "file" | "executable" | "symlink" | "submodule"
+	Blob string // full id; of a commit for a submodule
+}
+
+// Tree lists every path below prefix ("" for all) of a commit's tree, in git's
+// path order.
+func (g *Git) Tree(ctx context.Context, commit, prefix string) ([]Entry, error) {
+	args := []string{"--literal-pathspecs", "ls-tree", "-r", "-z", "--full-tree", commit}
+	if prefix != "" {
+		args = append(args, "--", strings.TrimSuffix(prefix, "/")+"/")
+	}
+	out, err := g.Run(ctx, args...)
+	if err != nil {
+		return nil, err
+	}
+	entries := make([]Entry, 0, bytes.Count(out, []byte{0}))
+	for len(out) > 0 {
+		end := bytes.IndexByte(out, 0)
+		tab := bytes.IndexByte(out, '\t')
+		if end < 0 || tab < 0 || tab > end {
+			return nil, fmt.Errorf("git ls-tree %s: cannot read its output", commit)
+		}
+		f := bytes.Fields(out[:tab])
+		if len(f) != 3 {
+			return nil, fmt.Errorf("git ls-tree %s: cannot read %q", commit, out[:tab])
+		}
+		entries = append(entries, Entry{Path: string(out[tab+1 : end]), Mode: modeName(string(f[0])), Blob: string(f[2])})
+		out = out[end+1:]
+	}
+	return entries, nil
+}
+
+func modeName(mode string) string {
+	switch mode {
+	case "100755":
+		return "executable"
+	case "120000":
+		return "symlink"
+	case "160000":
+		return "submodule"
+	}
+	return "file"
+}
+
+// Sizes asks for the sizes in bytes of blobs, by id, in one process. A missing
+// object is an error that names it.
+func (g *Git) Sizes(ctx context.Context, ids []string) (map[string]int64, error) {
+	sizes := make(map[string]int64, len(ids))
+	err := g.stream(ctx, lines(ids), func(r io.Reader) error {
+		sc := bufio.NewScanner(r)
+		for sc.Scan() {
+			id, rest, _ := strings.Cut(sc.Text(), " ")
+			n, err := strconv.ParseInt(rest, 10, 64)
+			if err != nil {
+				return fmt.Errorf("object %s is missing or damaged", id)
+			}
+			sizes[id] = n
+		}
+		return sc.Err()
+	}, "cat-file", "--buffer", "--batch-check=%(objectname) %(objectsize)")
+	return sizes, err
+}
+
+func lines(ids []string) io.Reader {
+	var b bytes.Buffer
+	b.Grow(len(ids) * 41)
+	for _, id := range ids {
+		b.WriteString(id)
+		b.WriteByte('\n')
+	}
+	return &b
+}
+
+// EachBlob reads blobs in one process and calls do with each, in the order of
+// ids. The content is do's to keep. Ids must be full and known to exist.
+func (g *Git) EachBlob(ctx context.Context, ids []string, do func(id string, content []byte) error) error {
+	if len(ids) == 0 {
+		return nil
+	}
+	return g.stream(ctx, lines(ids), func(r io.Reader) error {
+		br := bufio.NewReaderSize(r, 1<<18)
+		for range ids {
+			id, content, err := readBatch(br)
+			if err != nil {
+				return err
+			}
+			if err := do(id, content); err != nil {
+				return err
+			}
+		}
+		return nil
+	}, "cat-file", "--batch", "--buffer")
+}
+
+// readBatch reads one answer of cat-file --batch.
+func readBatch(br *bufio.Reader) (id string, content []byte, err error) {
+	head, err := br.ReadString('\n')
+	if err != nil {
+		return "", nil, io.ErrUnexpectedEOF
+	}
+	f := strings.Fields(head)
+	if len(f) != 3 {
+		return "", nil, fmt.Errorf("object %s is missing or damaged", strings.TrimSpace(head))
+	}
+	n, err := strconv.Atoi(f[2])
+	if err != nil {
+		return "", nil, fmt.Errorf("object %s: size %q", f[0], f[2])
+	}
+	content = make([]byte, n)
+	if _, err := io.ReadFull(br, content); err != nil {
+		return "", nil, io.ErrUnexpectedEOF
+	}
+	if _, err := br.Discard(1); err != nil {
+		return "", nil, io.ErrUnexpectedEOF
+	}
+	return f[0], content, nil
+}

@@ -1,0 +1,256 @@
+// Package role says what a file is for (source, test, sample, documentation,
+// build, configuration, schema, asset, generated, vendored or other) and why.
+//
+// The rules are a list, tried from the top; the first that speaks decides.
+// What the repository itself says in .gitattributes comes first, then what a
+// file says in its own text, then folders, then names.
+package role
+
+import (
+	"path"
+	"regexp"
+	"strings"
+
+	"juxtagram/core/repo"
+)
+
+// The roles, as in the survey document.
+const (
+	Source        = "source"
+	Test          = "test"
+	Sample        = "sample"
+	Documentation = "documentation"
+	Build         = "build"
+	Configuration = "configuration"
+	Schema        = "schema"
+	Asset         = "asset"
+	Generated     = "generated"
+	Vendored      = "vendored"
+	Other         = "other"
+)
+
+// File is what the rules look at.
+type File struct {
+	Path       string
+	Mode       string            // as repo.Entry
+	Language   string            // "": none recognised
+	Attributes map[string]string // from .gitattributes
+	Generated  string            // the sentence by which the text calls itself generated
+	Binary     bool
+}
+
+// Role is a role with the reason for it, in one line.
+type Role struct{ Name, Evidence string }
+
+type rule func(f File, parts []string, base string) (name, evidence string)
+
+var rules = []rule{links, attributes, vendoredFolder, generatedText, generatedName, tests, samples, documents, builds, schemas, assets, configurations, sources}
+
+// Of decides a file's role.
+func Of(f File) Role {
+	parts := strings.Split(strings.ToLower(path.Dir(f.Path)), "/")
+	base := strings.ToLower(path.Base(f.Path))
+	for _, r := range rules {
+		if name, why := r(f, parts, base); name != "" {
+			return Role{name, why}
+		}
+	}
+	return Role{Other, "no rule speaks of it"}
+}
+
+func links(f File, _ []string, _ string) (string, string) {
+	switch f.Mode {
+	case "submodule":
+		return Other, "a submodule: its files belong to another repository"
+	case "symlink":
+		return Other, "a symbolic link"
+	}
+	return "", ""
+}
+
+// attributes honours generated, vendored and documentation, alone or with a
+// tool's prefix ("x-generated").
+func attributes(f File, _ []string, _ string) (string, string) {
+	for _, name := range []string{Vendored, Generated, Documentation} {
+		for attr, value := range f.Attributes {
+			if (attr == name || strings.HasSuffix(attr, "-"+name)) && value != "unset" && value != "false" {
+				return name, ".gitattributes says " + attr
+			}
+		}
+	}
+	return "", ""
+}
+
+// denied tells that .gitattributes says a file is not of a role.
+func denied(f File, name string) bool {
+	for attr, value := range f.Attributes {
+		if (attr == name || strings.HasSuffix(attr, "-"+name)) && (value == "unset" || value == "false") {
+			return true
+		}
+	}
+	return false
+}
+
+func inFolder(parts []string, names ...string) string {
+	for _, p := range parts {
+		for _, n := range names {
+			if p == n {
+				return p
+			}
+		}
+	}
+	return ""
+}
+
+func vendoredFolder(f File, parts []string, _ string) (string, string) {
+	if d := inFolder(parts, "vendor", "third_party", "third-party", "thirdparty", "node_modules", "bower_components", "external", "extern", "pods", "_vendor"); d != "" && !denied(f, Vendored) {
+		return Vendored, "in a folder called " + d
+	}
+	return "", ""
+}
+
+func generatedText(f File, _ []string, _ string) (string, string) {
+	if f.Generated != "" && !denied(f, Generated) {
+		return Generated, "says so: " + f.Generated
+	}
+	return "", ""
+}
+
+var generatedNames = regexp.MustCompile(`(\.pb\.(go|cc|h)|_pb2(_grpc)?\.pyi?|\.g\.(dart|cs)|\.designer\.(cs|vb)|\.min\.(js|css)|[._-]bundle\.js|\.(js|css)\.map|_generated\.\w+|\.gen\.\w+)$`)
+
+func generatedName(f File, _ []string, base string) (string, string) {
+	if m := generatedNames.FindString(base); m != "" && !denied(f, Generated) {
+		return Generated, "named *" + m
+	}
+	return "", ""
+}
+
+var testNames = regexp.MustCompile(`(_test\.(go|py|c|cc|cpp|rb|exs|dart)|^test_.+\.(py|c|cpp|rb)|^conftest\.py|[._-](test|spec)\.[cm]?[jt]sx?|.+tests?\.(java|kt|cs|scala|swift)|_spec\.rb|\.bats)$`)
+
+func tests(_ File, parts []string, base string) (string, string) {
+	if testNames.MatchString(base) {
+		return Test, "named as a test"
+	}
+	if d := inFolder(parts, "test", "tests", "__tests__", "spec", "specs", "testdata", "fixtures", "testing", "e2e"); d != "" {
+		return Test, "in a folder called " + d
+	}
+	return "", ""
+}
+
+func samples(_ File, parts []string, base string) (string, string) {
+	if d := inFolder(parts, "example", "examples", "_examples", "sample", "samples", "demo", "demos"); d != "" {
+		return Sample, "in a folder called " + d
+	}
+	return "", ""
+}
+
+var documentNames = regexp.MustCompile(`^(readme|licen[cs]e|copying|changelog|changes|history|news|authors|contributors|contributing|notice|security|code_of_conduct|maintainers|install|todo)([._-].*)?$`)
+
+func documents(f File, parts []string, base string) (string, string) {
+	if documentNames.MatchString(base) && f.Language != "Go" {
+		return Documentation, "named as a document"
+	}
+	switch f.Language {
+	case "Markdown", "reStructuredText", "Asciidoc", "Org Mode", "TeX":
+		return Documentation, "written in " + f.Language
+	case "Text":
+		if base == "requirements.txt" || base == "cmakelists.txt" {
+			return "", ""
+		}
+		return Documentation, "plain text"
+	}
+	if d := inFolder(parts, "doc", "docs", "documentation", "man"); d != "" {
+		return Documentation, "in a folder called " + d
+	}
+	return "", ""
+}
+
+var buildNames = regexp.MustCompile(`^(makefile|gnumakefile|.*\.mk|cmakelists\.txt|.*\.cmake|meson\.build|build(\.bazel)?|workspace|(docker|container)file(\..*)?|.*\.(docker|container)file|(docker-)?compose.*\.ya?ml|package\.json|go\.(mod|sum|work)|go\.work\.sum|cargo\.(toml|lock)|pyproject\.toml|setup\.(py|cfg)|requirements.*\.txt|pipfile(\.lock)?|poetry\.lock|tox\.ini|noxfile\.py|pom\.xml|.*\.gradle(\.kts)?|gradlew(\.bat)?|mvnw(\.cmd)?|gemfile(\.lock)?|rakefile|.*\.gemspec|composer\.(json|lock)|package-lock\.json|yarn\.lock|pnpm-lock\.yaml|.*\.(csproj|sln|vcxproj)|configure(\.ac)?|.*\.am|vite\.config\..*|webpack\.config\..*|rollup\.config\..*|justfile|taskfile\.ya?ml|jenkinsfile)$`)
+
+func builds(_ File, parts []string, base string) (string, string) {
+	if buildNames.MatchString(base) {
+		return Build, "named as a build file"
+	}
+	if d := inFolder(parts, ".github", ".gitlab", ".circleci", ".ci", "ci", "build-aux"); d != "" {
+		return Build, "in a folder called " + d
+	}
+	if base == ".gitlab-ci.yml" || base == ".travis.yml" || base == "azure-pipelines.yml" {
+		return Build, "named as a CI file"
+	}
+	return "", ""
+}
+
+func schemas(f File, parts []string, base string) (string, string) {
+	switch f.Language {
+	case "SQL", "Protocol Buffers", "GraphQL", "Thrift", "Cap'n Proto":
+		return Schema, "written in " + f.Language
+	}
+	if regexpSchema.MatchString(base) {
+		return Schema, "named as a schema"
+	}
+	if d := inFolder(parts, "migrations", "schemas", "schema"); d != "" {
+		return Schema, "in a folder called " + d
+	}
+	return "", ""
+}
+
+var regexpSchema = regexp.MustCompile(`(\.schema\.json|\.xsd|\.avsc|^(openapi|swagger)\.(json|ya?ml))$`)
+
+var assetNames = regexp.MustCompile(`\.(png|jpe?g|gif|ico|icns|webp|avif|bmp|tiff?|svg|eps|ai|psd|xcf|woff2?|ttf|otf|eot|mp[34]|wav|ogg|flac|avi|mov|webm|pdf|docx?|xlsx?|pptx?|zip|t?gz|bz2|xz|7z|jar|so|dll|exe|o|a|bin|dat|db|sqlite3?|csv|tsv|geojson|parquet|wasm)$`)
+
+func assets(f File, parts []string, base string) (string, string) {
+	if m := assetNames.FindString(base); m != "" {
+		return Asset, "named *" + m
+	}
+	if f.Binary {
+		return Asset, "binary"
+	}
+	if d := inFolder(parts, "assets", "images", "img", "icons", "fonts", "media"); d != "" && f.Language != "" && !isCode(f.Language) {
+		return Asset, "in a folder called " + d
+	}
+	return "", ""
+}
+
+func configurations(f File, _ []string, base string) (string, string) {
+	switch f.Language {
+	case "YAML", "TOML", "INI", "JSON", "XML", "Git list", "HCL":
+		return Configuration, "written in " + f.Language
+	}
+	if strings.HasPrefix(base, ".") && !isCode(f.Language) {
+		return Configuration, "a name that begins with a dot"
+	}
+	if regexp.MustCompile(`\.config\.[cm]?[jt]s$`).MatchString(base) {
+		return Configuration, "named as a configuration"
+	}
+	return "", ""
+}
+
+func isCode(language string) bool {
+	switch language {
+	case "", "JSON", "YAML", "TOML", "INI", "XML", "CSV", "Text", "Markdown", "reStructuredText", "Git list", "Go checksums", "plaintext":
+		return false
+	}
+	return true
+}
+
+func sources(f File, _ []string, _ string) (string, string) {
+	if isCode(f.Language) {
+		return Source, "written in " + f.Language
+	}
+	return "", ""
+}
+
+// IsReadme tells a readme wherever and however it is named.
+func IsReadme(p string) bool { return readme.MatchString(path.Base(p)) }
+
+var readme = regexp.MustCompile(`(?i)^(readme|lies[_-]?mich|lisez[_-]?moi|leeme|leia[_-]?me)([._-].*)?$`)
+
+// WantsAttributes tells whether a tree holds files that give attributes.
+func WantsAttributes(entries []repo.Entry) bool {
+	for _, e := range entries {
+		if path.Base(e.Path) == ".gitattributes" {
+			return true
+		}
+	}
+	return false
+}

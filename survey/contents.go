@@ -1,0 +1,339 @@
+package survey
+
+import (
+	"context"
+	"runtime"
+	"sync"
+
+	"golang.org/x/sync/errgroup"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/history"
+	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
+	"juxtagram/core/leads"
+	"juxtagram/core/recipe"
+	"juxtagram/core/role"
+)
+
+// keepEvery is how many blobs' facts are computed before they are kept: what
+// is lost when the process is ended.
+const keepEvery = 1000
+
+// task is one blob to be read, with the files that hold it.
+type task struct {
+	id    string
+	files []int
+	keys  []FactKey // one for each language the files' names give it
+}
+
+// contents reads every blob that is not known yet and takes its facts.
+func (s *run) contents(ctx context.Context) error {
+	files := s.result.Files
+	s.sink.Begin(ctx, StageContents, len(files))
+	tasks := s.plan()
+	if err := s.recall(ctx, tasks); err != nil {
+		return err
+	}
+	var missing []*task
+	for _, t := range tasks {
+		if !s.complete(t) {
+			missing = append(missing, t)
+		}
+	}
+	done := len(files) - holders(missing)
+	s.sink.Progress(StageContents, done, len(files))
+	if err := s.read(ctx, missing, done); err != nil {
+		return err
+	}
+	for i := range files {
+		files[i].Role = s.role(&files[i])
+	}
+	s.recipes()
+	s.unread()
+	return nil
+}
+
+func holders(tasks []*task) int {
+	n := 0
+	for _, t := range tasks {
+		n += len(t.files)
+	}
+	return n
+}
+
+// plan groups the files by blob, and picks the build files.
+func (s *run) plan() []*task {
+	byBlob := map[string]*task{}
+	var tasks []*task
+	s.manifests = map[string]string{}
+	for i := range s.result.Files {
+		f := &s.result.Files[i]
+		switch {
+		case f.Mode == "submodule":
+			f.Facts = &facts.Facts{Depth: lang.Listed, Reason: "a submodule"}
+			continue
+		case f.Mode == "symlink":
+			f.Facts = &facts.Facts{Depth: lang.Listed, Reason: "a symbolic link"}
+			continue
+		case f.Size > facts.MaxRead:
+			large := facts.TooLarge()
+			f.Facts = &large
+			continue
+		case f.Size == 0:
+			empty := facts.Empty(f.Language)
+			f.Facts = &empty
+			continue
+		}
+		if recipe.Wanted(f.Path) && f.Size <= recipe.MaxSize {
+			s.manifests[f.Path] = f.Blob
+		}
+		t := byBlob[f.Blob]
+		if t == nil {
+			t = &task{id: f.Blob}
+			byBlob[f.Blob] = t
+			tasks = append(tasks, t)
+		}
+		t.files = append(t.files, i)
+		key := FactKey{Blob: f.Blob, Language: f.LanguageName()}
+		known := false
+		for _, k := range t.keys {
+			known = known || k == key
+		}
+		if !known {
+			t.keys = append(t.keys, key)
+		}
+	}
+	return tasks
+}
+
+// recall takes from memory what is known.
+func (s *run) recall(ctx context.Context, tasks []*task) error {
+	var keys []FactKey
+	for _, t := range tasks {
+		keys = append(keys, t.keys...)
+	}
+	known, err := s.memory.Facts(ctx, keys)
+	if err != nil {
+		return err
+	}
+	for _, t := range tasks {
+		for _, i := range t.files {
+			f := &s.result.Files[i]
+			if got := known[FactKey{Blob: t.id, Language: f.LanguageName()}]; got != nil {
+				s.give(f, got)
+			}
+		}
+	}
+	return nil
+}
+
+// give hands facts to a file. A first line may name the language that the
+// file's name does not.
+func (s *run) give(f *File, got *facts.Facts) {
+	f.Facts = got
+	if f.Language == nil && got.Shebang != "" {
+		f.Language = all.Of(f.Path, []byte(got.Shebang))
+	}
+}
+
+func (s *run) complete(t *task) bool {
+	for _, i := range t.files {
+		f := &s.result.Files[i]
+		if f.Facts == nil || s.manifests[f.Path] != "" {
+			return false // build files are small and are read each time
+		}
+	}
+	return true
+}
+
+// read streams blobs out of git into as many readers as there are processors,
+// and keeps their facts in batches.
+func (s *run) read(ctx context.Context, tasks []*task, done int) error {
+	total := len(s.result.Files)
+	ids := make([]string, len(tasks))
+	for i, t := range tasks {
+		ids[i] = t.id
+	}
+	type blob struct {
+		task    *task
+		content []byte
+	}
+	blobs := make(chan blob, 8)
+	group, ctx := errgroup.WithContext(ctx)
+	group.Go(func() error {
+		defer close(blobs)
+		next := 0
+		return s.git.EachBlob(ctx, ids, func(_ string, content []byte) error {
+			t := tasks[next]
+			next++
+			select {
+			case blobs <- blob{t, content}:
+				return nil
+			case <-ctx.Done():
+				return ctx.Err()
+			}
+		})
+	})
+	var mu sync.Mutex
+	batch := map[FactKey]*facts.Facts{}
+	for range runtime.GOMAXPROCS(0) {
+		group.Go(func() error {
+			for b := range blobs {
+				got := s.factsOf(ctx, b.task, b.content)
+				if err := ctx.Err(); err != nil {
+					return err
+				}
+				mu.Lock()
+				for key, f := range got {
+					batch[key] = f
+				}
+				s.apply(b.task, b.content, got)
+				done += len(b.task.files)
+				s.sink.Progress(StageContents, done, total)
+				var full map[FactKey]*facts.Facts
+				if len(batch) >= keepEvery {
+					full, batch = batch, map[FactKey]*facts.Facts{}
+				}
+				mu.Unlock()
+				if full != nil {
+					if err := s.memory.KeepFacts(ctx, full); err != nil {
+						return err
+					}
+				}
+			}
+			return nil
+		})
+	}
+	if err := group.Wait(); err != nil {
+		return err
+	}
+	return s.memory.KeepFacts(context.WithoutCancel(ctx), batch)
+}
+
+// factsOf computes what is not known of one blob, for each language its names
+// give it.
+func (s *run) factsOf(ctx context.Context, t *task, content []byte) map[FactKey]*facts.Facts {
+	out := map[FactKey]*facts.Facts{}
+	for _, key := range t.keys {
+		known := false
+		for _, i := range t.files {
+			f := &s.result.Files[i]
+			known = known || (f.Facts != nil && f.LanguageName() == key.Language)
+		}
+		if known {
+			continue
+		}
+		l := all.ByName(key.Language)
+		if l == nil {
+			l = all.Of("", content)
+		}
+		got := facts.Of(ctx, l, content)
+		out[key] = &got
+	}
+	return out
+}
+
+func (s *run) apply(t *task, content []byte, got map[FactKey]*facts.Facts) {
+	for _, i := range t.files {
+		f := &s.result.Files[i]
+		if g := got[FactKey{Blob: t.id, Language: f.LanguageName()}]; g != nil {
+			s.give(f, g)
+		}
+		if s.manifests[f.Path] != "" {
+			s.found[f.Path] = recipe.Find(f.Path, content)
+		}
+	}
+}
+
+// recipes gathers what the build files tell, in path order.
+func (s *run) recipes() {
+	r := s.result
+	r.Recipes = nil
+	var declared []recipe.Declared
+	for i := range r.Files {
+		f := &r.Files[i]
+		found, ok := s.found[f.Path]
+		if !ok || f.Role.Name == role.Vendored || f.Role.Name == role.Test {
+			continue
+		}
+		if found.Problem != "" {
+			s.limit(f.Path, "%s", found.Problem)
+		}
+		r.Recipes = append(r.Recipes, found.Recipes...)
+		declared = append(declared, found.Declared...)
+	}
+	recipe.Sort(r.Recipes)
+	r.EntryPoints = leads.EntryPoints(s.leadFiles(), declared)
+}
+
+func (s *run) leadFiles() []leads.File {
+	out := make([]leads.File, len(s.result.Files))
+	for i := range s.result.Files {
+		f := &s.result.Files[i]
+		out[i] = leads.File{Path: f.Path, Birth: f.Path, Role: f.Role.Name, Language: f.LanguageName(), Executable: f.Mode == "executable", Facts: f.Facts}
+		if f.History != nil {
+			out[i].Birth = f.History.Birth
+		}
+	}
+	return out
+}
+
+// unread tells in the limits how many files were not read, by reason.
+func (s *run) unread() {
+	reasons := map[string]int{}
+	var order []string
+	for i := range s.result.Files {
+		f := s.result.Files[i].Facts
+		if f == nil || f.Depth != lang.Listed || f.Reason == "empty" || f.Reason == "a submodule" || f.Reason == "a symbolic link" {
+			continue
+		}
+		if reasons[f.Reason] == 0 {
+			order = append(order, f.Reason)
+		}
+		reasons[f.Reason]++
+	}
+	for _, reason := range order {
+		s.limit("contents", "%s not read: %s", count(reasons[reason], "file"), reason)
+	}
+}
+
+// maxHotspots is how many hotspots a survey tells.
+const maxHotspots = 100
+
+// hotspots scores sources; by code lines where all are counted, else by bytes.
+func (s *run) hotspots() []history.Hotspot {
+	counted := s.found != nil
+	for i := range s.result.Files {
+		counted = counted && s.result.Files[i].Facts != nil
+	}
+	var in []history.Candidate
+	for i := range s.result.Files {
+		f := &s.result.Files[i]
+		if f.Role.Name != role.Source && f.Role.Name != role.Schema && f.Role.Name != role.Test {
+			continue
+		}
+		c := history.Candidate{Path: f.Path, Recent: f.History.Recent, Commits: f.History.Commits, Size: float64(f.Size), Unit: "bytes"}
+		if counted {
+			if f.Facts.Lines == nil {
+				continue
+			}
+			c.Size, c.Unit = float64(f.Facts.Lines.Code), "code lines"
+		}
+		in = append(in, c)
+	}
+	return history.Hotspots(in, maxHotspots)
+}
+
+// leads gathers everything worth reading.
+func (s *run) leads(ctx context.Context) error {
+	s.sink.Begin(ctx, StageLeads, 0)
+	r := s.result
+	r.Hotspots = s.hotspots()
+	if len(r.Hotspots) == maxHotspots {
+		s.limit("hotspots", "the %d highest are told", maxHotspots)
+	}
+	r.Leads = leads.All(leads.Input{Files: s.leadFiles(), EntryPoints: r.EntryPoints, Hotspots: r.Hotspots})
+	s.sink.Progress(StageLeads, len(r.Leads), len(r.Leads))
+	return nil
+}

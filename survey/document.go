@@ -1,0 +1,297 @@
+package survey
+
+import (
+	"encoding/json"
+	"io"
+	"math"
+	"sort"
+	"time"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/history"
+	"juxtagram/core/lang"
+	"juxtagram/core/leads"
+	"juxtagram/core/recipe"
+	"juxtagram/core/repo"
+)
+
+// Format names the version of the document.
+const Format = "juxtagram-survey/1"
+
+// Document is a survey as one JSON document; docs/formats/survey.md describes
+// it. Fields that are not computed yet are absent.
+type Document struct {
+	Format      string             `json:"format"`
+	Repository  DocRepository      `json:"repository"`
+	Languages   []DocLanguage      `json:"languages"`
+	Files       []DocFile          `json:"files"`
+	Hotspots    []DocHotspot       `json:"hotspots"`
+	EntryPoints []DocEntryPoint    `json:"entry_points"`
+	Recipes     []DocRecipe        `json:"recipes"`
+	People      []DocPerson        `json:"people,omitempty"`
+	Leads       []leads.Lead       `json:"leads"`
+	Limits      []Limit            `json:"limits"`
+	Timings     map[string]float64 `json:"timings,omitempty"`
+}
+
+// DocRepository says what was surveyed.
+type DocRepository struct {
+	Source        string  `json:"source"`
+	Commit        string  `json:"commit"`
+	Ref           *string `json:"ref"`
+	SurveyedAt    string  `json:"surveyed_at,omitempty"`
+	Commits       int     `json:"commits"`
+	FirstCommitAt *string `json:"first_commit_at"`
+	LastCommitAt  *string `json:"last_commit_at"`
+}
+
+// DocLanguage sums up one language.
+type DocLanguage struct {
+	Name  string `json:"name"`
+	Files int    `json:"files"`
+	Lines int    `json:"lines"`
+}
+
+// DocFile is one path of the tree.
+type DocFile struct {
+	Path         string       `json:"path"`
+	PathEscaped  bool         `json:"path_escaped,omitempty"`
+	Blob         string       `json:"blob"`
+	Size         *int64       `json:"size"`
+	Binary       bool         `json:"binary"`
+	Language     *string      `json:"language"`
+	Mode         string       `json:"mode"`
+	Role         string       `json:"role"`
+	RoleEvidence string       `json:"role_evidence"`
+	Depth        lang.Depth   `json:"depth"`
+	DepthReason  string       `json:"depth_reason,omitempty"`
+	Lines        *facts.Lines `json:"lines"`
+	Tagged       []DocTagged  `json:"tagged_comments"`
+	Changes      *DocChanges  `json:"changes,omitempty"`
+}
+
+// DocTagged is one tagged comment.
+type DocTagged struct {
+	Word    string  `json:"word"`
+	Text    string  `json:"text"`
+	Line    int     `json:"line"`
+	EndLine int     `json:"end_line"`
+	Who     *string `json:"who"`
+	Issue   *string `json:"issue"`
+}
+
+// DocChanges is what happened to one file.
+type DocChanges struct {
+	Commits      int        `json:"commits"`
+	LinesAdded   int        `json:"lines_added"`
+	LinesDeleted int        `json:"lines_deleted"`
+	Recent       float64    `json:"recent"`
+	FirstAt      *string    `json:"first_at"`
+	LastAt       *string    `json:"last_at"`
+	People       []DocShare `json:"people,omitempty"`
+}
+
+// DocShare is one person's part in a file.
+type DocShare struct {
+	Name    string `json:"name"`
+	Email   string `json:"email"`
+	Commits int    `json:"commits"`
+}
+
+// DocHotspot is one hotspot.
+type DocHotspot struct {
+	Path   string  `json:"path"`
+	Score  float64 `json:"score"`
+	Reason string  `json:"reason"`
+}
+
+// DocEntryPoint is one entry point.
+type DocEntryPoint struct {
+	Kind     string  `json:"kind"`
+	Name     string  `json:"name"`
+	Path     string  `json:"path"`
+	Line     *int    `json:"line"`
+	How      *string `json:"how"`
+	Evidence string  `json:"evidence"`
+	Weight   float64 `json:"weight"`
+}
+
+// DocRecipe is one recipe.
+type DocRecipe struct {
+	Kind     string  `json:"kind"`
+	Command  string  `json:"command"`
+	Folder   string  `json:"folder"`
+	Platform *string `json:"platform"`
+	Path     string  `json:"path"`
+	Line     int     `json:"line"`
+}
+
+// DocPerson is one author.
+type DocPerson struct {
+	Name    string  `json:"name"`
+	Email   string  `json:"email"`
+	Commits int     `json:"commits"`
+	Files   int     `json:"files"`
+	FirstAt *string `json:"first_at"`
+	LastAt  *string `json:"last_at"`
+}
+
+// About is what the document says of the survey itself.
+type About struct {
+	Source  string
+	Ref     string           // as asked for; "": none
+	At      time.Time        // zero: left out
+	Timings map[string]int64 // milliseconds; nil: left out
+	People  bool
+	Limits  []Limit // of the take-in
+}
+
+// Describe makes the document of a whole survey.
+func Describe(r *Result, about About) *Document {
+	d := &Document{Format: Format, Repository: describeRepository(r, about), Files: []DocFile{}, Hotspots: []DocHotspot{},
+		EntryPoints: []DocEntryPoint{}, Recipes: []DocRecipe{}, Leads: []leads.Lead{}, Limits: []Limit{}}
+	d.Languages = Languages(r)
+	for i := range r.Files {
+		d.Files = append(d.Files, describeFile(&r.Files[i], r.People, about.People))
+	}
+	for _, h := range r.Hotspots {
+		d.Hotspots = append(d.Hotspots, DocHotspot{escape(h.Path), h.Score, h.Reason})
+	}
+	for _, e := range r.EntryPoints {
+		x := DocEntryPoint{Kind: e.Kind, Name: text(e.Name), Path: escape(e.Path), How: orNull(text(e.How)), Evidence: text(e.Evidence), Weight: e.Weight}
+		if e.Line > 0 {
+			x.Line = &e.Line
+		}
+		d.EntryPoints = append(d.EntryPoints, x)
+	}
+	for _, x := range r.Recipes {
+		d.Recipes = append(d.Recipes, describeRecipe(x))
+	}
+	if about.People && r.People != nil {
+		for _, p := range r.People.List {
+			d.People = append(d.People, DocPerson{p.Name, p.Email, p.Commits, p.Files, stamp(p.FirstAt), stamp(p.LastAt)})
+		}
+	}
+	for _, l := range r.Leads {
+		l.Path, l.Title, l.Why = escape(l.Path), text(l.Title), text(l.Why)
+		d.Leads = append(d.Leads, l)
+	}
+	d.Limits = append(append(d.Limits, about.Limits...), r.Limits...)
+	for i := range d.Limits {
+		d.Limits[i].What, d.Limits[i].Why = text(d.Limits[i].What), text(d.Limits[i].Why)
+	}
+	if about.Timings != nil {
+		d.Timings = map[string]float64{}
+		for k, v := range about.Timings {
+			d.Timings[k] = float64(v)
+		}
+	}
+	return d
+}
+
+func describeRepository(r *Result, about About) DocRepository {
+	d := DocRepository{Source: about.Source, Commit: r.Commit, Ref: orNull(about.Ref)}
+	if !about.At.IsZero() {
+		d.SurveyedAt = about.At.UTC().Format(time.RFC3339)
+	}
+	if r.Log != nil {
+		d.Commits = len(r.Log.Commits)
+		first, last := int64(math.MaxInt64), int64(math.MinInt64)
+		for _, c := range r.Log.Commits {
+			first, last = min(first, c.CommitTime), max(last, c.CommitTime)
+		}
+		if d.Commits > 0 {
+			d.FirstCommitAt, d.LastCommitAt = stamp(first), stamp(last)
+		}
+	}
+	return d
+}
+
+// Languages sums up the languages of a result, most lines first.
+func Languages(r *Result) []DocLanguage {
+	sum := map[string]*DocLanguage{}
+	for i := range r.Files {
+		f := &r.Files[i]
+		if f.Language == nil {
+			continue
+		}
+		l := sum[f.Language.Name]
+		if l == nil {
+			l = &DocLanguage{Name: f.Language.Name}
+			sum[l.Name] = l
+		}
+		l.Files++
+		if f.Facts != nil && f.Facts.Lines != nil {
+			l.Lines += f.Facts.Lines.Total
+		}
+	}
+	out := make([]DocLanguage, 0, len(sum))
+	for _, l := range sum {
+		out = append(out, *l)
+	}
+	sort.Slice(out, func(i, j int) bool {
+		if out[i].Lines != out[j].Lines {
+			return out[i].Lines > out[j].Lines
+		}
+		return out[i].Name < out[j].Name
+	})
+	return out
+}
+
+func describeFile(f *File, people *history.People, named bool) DocFile {
+	p, escaped := repo.EscapePath(f.Path)
+	d := DocFile{Path: p, PathEscaped: escaped, Blob: f.Blob, Language: orNull(f.LanguageName()), Mode: f.Mode,
+		Role: f.Role.Name, RoleEvidence: f.Role.Evidence, Depth: lang.Listed, Tagged: []DocTagged{}}
+	if f.Size >= 0 {
+		d.Size = &f.Size
+	}
+	if f.Facts != nil {
+		d.Binary, d.Depth, d.DepthReason, d.Lines = f.Facts.Binary, f.Facts.Depth, f.Facts.Reason, f.Facts.Lines
+		for _, t := range f.Facts.Tagged {
+			d.Tagged = append(d.Tagged, DocTagged{t.Word, t.Text, t.Line, t.EndLine, orNull(t.Who), orNull(t.Issue)})
+		}
+	}
+	if h := f.History; h != nil {
+		d.Changes = &DocChanges{Commits: h.Commits, LinesAdded: h.LinesAdded, LinesDeleted: h.LinesDeleted,
+			Recent: math.Round(h.Recent*1e4) / 1e4, FirstAt: stamp(h.FirstAt), LastAt: stamp(h.LastAt)}
+		if named {
+			for _, s := range h.People {
+				p := people.List[s.Person]
+				d.Changes.People = append(d.Changes.People, DocShare{p.Name, p.Email, s.Commits})
+			}
+		}
+	}
+	return d
+}
+
+func describeRecipe(r recipe.Recipe) DocRecipe {
+	return DocRecipe{r.Kind, text(r.Command), escape(r.Folder), orNull(r.Platform), escape(r.Path), r.Line}
+}
+
+func escape(p string) string { s, _ := repo.EscapePath(p); return s }
+
+// text makes words that may come from a hostile repository valid UTF-8.
+func text(s string) string { return lang.ValidText([]byte(s)) }
+
+func orNull(s string) *string {
+	if s == "" {
+		return nil
+	}
+	return &s
+}
+
+func stamp(unix int64) *string {
+	if unix == 0 {
+		return nil
+	}
+	s := time.Unix(unix, 0).UTC().Format(time.RFC3339)
+	return &s
+}
+
+// Write writes the document as indented JSON.
+func (d *Document) Write(w io.Writer) error {
+	enc := json.NewEncoder(w)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", " ")
+	return enc.Encode(d)
+}

@@ -1,0 +1,63 @@
+package survey
+
+import (
+	"juxtagram/core/facts"
+	"juxtagram/core/history"
+	"juxtagram/core/lang"
+	"juxtagram/core/leads"
+	"juxtagram/core/recipe"
+	"juxtagram/core/repo"
+	"juxtagram/core/role"
+)
+
+// File is what the survey knows of one path. Pointers and flags tell what has
+// been computed so far.
+type File struct {
+	repo.Entry
+	Size     int64 // bytes; -1: not measured yet, or a submodule
+	Language *lang.Language
+	Role     role.Role
+	Facts    *facts.Facts  // nil: not read yet
+	History  *history.File // nil: not followed yet
+}
+
+// LanguageName is the language's name, "" where none was recognised.
+func (f *File) LanguageName() string {
+	if f.Language == nil {
+		return ""
+	}
+	return f.Language.Name
+}
+
+// Limit is something that was left out or cut short, and why.
+type Limit struct {
+	What string `json:"what"`
+	Why  string `json:"why"`
+}
+
+// Result is all that a survey found; it grows from stage to stage.
+type Result struct {
+	Commit      string
+	Subfolder   string // "": the whole repository
+	Files       []File // in git's path order
+	Log         *history.Log
+	People      *history.People
+	Hotspots    []history.Hotspot
+	EntryPoints []leads.EntryPoint
+	Recipes     []recipe.Recipe
+	Leads       []leads.Lead
+	Limits      []Limit
+	HalfLife    float64 // days
+	LinesKnown  bool    // the changed lines of all commits are counted
+}
+
+// TaggedCount is the number of tagged comments.
+func (r *Result) TaggedCount() int {
+	n := 0
+	for i := range r.Files {
+		if f := r.Files[i].Facts; f != nil {
+			n += len(f.Tagged)
+		}
+	}
+	return n
+}

@@ -1,0 +1,24 @@
+package survey
+
+// The stages, in the order they run.
+const (
+	StageTree     = "tree"
+	StageSizes    = "sizes"
+	StageChanges  = "changes"
+	StageContents = "contents"
+	StageLines    = "line-counts"
+	StageLeads    = "leads"
+)
+
+// Stage describes a stage to people.
+type Stage struct{ Name, Title, Unit string }
+
+// Stages lists all stages in order.
+var Stages = []Stage{
+	{StageTree, "Listing the tree", "paths"},
+	{StageSizes, "Measuring files", "files"},
+	{StageChanges, "Reading history", "commits"},
+	{StageContents, "Reading files", "files"},
+	{StageLines, "Counting changed lines", "commits"},
+	{StageLeads, "Gathering leads", "leads"},
+}

@@ -1,0 +1,125 @@
+package survey
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/history"
+	"juxtagram/core/recipe"
+	"juxtagram/core/repo"
+)
+
+// Options steer a survey.
+type Options struct {
+	Commit    string  // full id of the pin
+	Subfolder string  // limit to this folder; "": all
+	HalfLife  float64 // days; 0: history.DefaultHalfLife
+}
+
+// Sink takes what a survey finds. Calls come from one goroutine.
+type Sink interface {
+	// Begin tells that a stage starts, and how many units it has (0: unknown).
+	Begin(ctx context.Context, stage string, total int)
+	// Progress tells how many units of the running stage are done. It may be
+	// called often and must return at once.
+	Progress(stage string, done, total int)
+	// Done takes the result as it stands after a stage. The result stays the
+	// survey's own: it must not be changed nor kept.
+	Done(ctx context.Context, stage string, r *Result) error
+}
+
+// FactKey names the facts of one blob.
+type FactKey struct {
+	Blob, Language string // language "": none recognised
+}
+
+// Memory keeps what never changes between surveys.
+type Memory interface {
+	// Facts returns the facts known for some of the keys.
+	Facts(ctx context.Context, keys []FactKey) (map[FactKey]*facts.Facts, error)
+	// KeepFacts keeps facts computed anew.
+	KeepFacts(ctx context.Context, found map[FactKey]*facts.Facts) error
+	// History returns what earlier surveys of this repository read.
+	History(ctx context.Context) (history.Known, error)
+	// KeepHistory keeps commits read anew; counts may still be missing.
+	KeepHistory(ctx context.Context, pin string, commits []*history.Commit) error
+}
+
+// Run makes a survey. It returns the whole result, or the first error, ctx's
+// among them; sink has then seen every stage that was completed.
+func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) (*Result, error) {
+	if o.HalfLife <= 0 {
+		o.HalfLife = history.DefaultHalfLife
+	}
+	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{},
+		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife}}
+	for _, step := range []struct {
+		stage string
+		do    func(context.Context) error
+	}{
+		{StageTree, s.tree}, {StageSizes, s.sizes}, {StageChanges, s.changes}, {StageContents, s.contents}, {StageLines, s.lines}, {StageLeads, s.leads},
+	} {
+		if err := step.do(ctx); err != nil {
+			return s.result, fmt.Errorf("%s: %w", step.stage, err)
+		}
+		if err := sink.Done(ctx, step.stage, s.result); err != nil {
+			return s.result, fmt.Errorf("%s: %w", step.stage, err)
+		}
+	}
+	return s.result, nil
+}
+
+// run is one survey under way.
+type run struct {
+	git        *repo.Git
+	options    Options
+	memory     Memory
+	sink       Sink
+	result     *Result
+	attributes map[string]map[string]string
+	fresh      []*history.Commit       // commits whose lines are still to be counted
+	manifests  map[string]string       // path → blob of build files
+	found      map[string]recipe.Found // path → what a build file tells
+}
+
+func (s *run) limit(what, format string, args ...any) {
+	s.result.Limits = append(s.result.Limits, Limit{What: what, Why: fmt.Sprintf(format, args...)})
+}
+
+// Quiet is a sink that keeps nothing but how long each stage took.
+type Quiet struct {
+	Milliseconds map[string]int64
+	began        time.Time
+}
+
+// Begin starts the stage's clock.
+func (q *Quiet) Begin(context.Context, string, int) { q.began = time.Now() }
+
+// Progress does nothing.
+func (q *Quiet) Progress(string, int, int) {}
+
+// Done stops the stage's clock.
+func (q *Quiet) Done(_ context.Context, stage string, _ *Result) error {
+	if q.Milliseconds == nil {
+		q.Milliseconds = map[string]int64{}
+	}
+	q.Milliseconds[stage] = time.Since(q.began).Milliseconds()
+	return nil
+}
+
+// Forget is a memory that remembers nothing.
+type Forget struct{}
+
+// Facts knows none.
+func (Forget) Facts(context.Context, []FactKey) (map[FactKey]*facts.Facts, error) { return nil, nil }
+
+// KeepFacts drops them.
+func (Forget) KeepFacts(context.Context, map[FactKey]*facts.Facts) error { return nil }
+
+// History knows none.
+func (Forget) History(context.Context) (history.Known, error) { return history.Known{}, nil }
+
+// KeepHistory drops it.
+func (Forget) KeepHistory(context.Context, string, []*history.Commit) error { return nil }

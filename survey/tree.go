@@ -1,0 +1,208 @@
+package survey
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"juxtagram/core/history"
+	"juxtagram/core/lang/all"
+	"juxtagram/core/repo"
+	"juxtagram/core/role"
+)
+
+// tree lists the paths and reads what their names say.
+func (s *run) tree(ctx context.Context) error {
+	s.sink.Begin(ctx, StageTree, 0)
+	entries, err := s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+	if err != nil {
+		return err
+	}
+	if s.options.Subfolder != "" {
+		if len(entries) == 0 {
+			return fmt.Errorf("the folder %q is not in commit %.12s", s.options.Subfolder, s.options.Commit)
+		}
+		s.limit("folders", "limited to %s and what is below it", s.options.Subfolder)
+	}
+	if role.WantsAttributes(entries) {
+		paths := make([]string, len(entries))
+		for i, e := range entries {
+			paths[i] = e.Path
+		}
+		if s.attributes, err = s.git.Attributes(ctx, s.options.Commit, paths); err != nil {
+			return err
+		}
+	}
+	s.result.Files = make([]File, len(entries))
+	submodules, links := 0, 0
+	for i, e := range entries {
+		f := &s.result.Files[i]
+		f.Entry, f.Size = e, -1
+		switch e.Mode {
+		case "submodule":
+			submodules++
+		case "symlink":
+			links++
+		default:
+			f.Language = all.OfPath(e.Path)
+		}
+		f.Role = s.role(f)
+	}
+	if submodules > 0 {
+		s.limit("submodules", "%s listed, not fetched", count(submodules, "submodule"))
+	}
+	if links > 0 {
+		s.limit("symbolic links", "%s listed, not followed", count(links, "symbolic link"))
+	}
+	s.sink.Progress(StageTree, len(entries), len(entries))
+	return nil
+}
+
+func count(n int, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	return fmt.Sprintf("%d %ss", n, noun)
+}
+
+func (s *run) role(f *File) role.Role {
+	in := role.File{Path: f.Path, Mode: f.Mode, Language: f.LanguageName(), Attributes: s.attributes[f.Path]}
+	if f.Facts != nil {
+		in.Generated, in.Binary = f.Facts.Generated, f.Facts.Binary
+	}
+	return role.Of(in)
+}
+
+// sizes measures every blob.
+func (s *run) sizes(ctx context.Context) error {
+	files := s.result.Files
+	s.sink.Begin(ctx, StageSizes, len(files))
+	seen := map[string]bool{}
+	var ids []string
+	for i := range files {
+		if f := &files[i]; f.Mode != "submodule" && !seen[f.Blob] {
+			seen[f.Blob] = true
+			ids = append(ids, f.Blob)
+		}
+	}
+	sizes, err := s.git.Sizes(ctx, ids)
+	if err != nil {
+		return err
+	}
+	for i := range files {
+		if n, ok := sizes[files[i].Blob]; ok {
+			files[i].Size = n
+		}
+	}
+	s.sink.Progress(StageSizes, len(files), len(files))
+	return nil
+}
+
+// changes reads which paths the commits changed, and scores first hotspots by
+// size in bytes, as lines are not counted yet.
+func (s *run) changes(ctx context.Context) error {
+	s.sink.Begin(ctx, StageChanges, 0)
+	known, err := s.memory.History(ctx)
+	if err != nil {
+		return err
+	}
+	log, fresh, err := history.Read(ctx, s.git, s.options.Commit, known, func(done, total int) {
+		s.sink.Progress(StageChanges, done, total)
+	})
+	if err != nil {
+		return err
+	}
+	s.fresh = uncounted(log)
+	s.result.Log = log
+	if s.result.People, err = history.ReadPeople(ctx, s.git, log); err != nil {
+		return err
+	}
+	s.follow()
+	if cut, err := s.git.Shallow(); err != nil {
+		return err
+	} else if len(cut) > 0 {
+		s.limit("history", "the repository is shallow: its history ends at %s; what came before is unknown", shortIDs(cut))
+	}
+	s.result.Hotspots = s.hotspots()
+	return s.memory.KeepHistory(ctx, s.options.Commit, fresh)
+}
+
+func shortIDs(ids []string) string {
+	var short []string
+	for i, id := range ids {
+		if i == 3 {
+			short = append(short, fmt.Sprintf("%d more", len(ids)-3))
+			break
+		}
+		short = append(short, fmt.Sprintf("%.10s", id))
+	}
+	return strings.Join(short, ", ")
+}
+
+// uncounted are the commits some of whose changes have no line counts.
+func uncounted(log *history.Log) []*history.Commit {
+	var out []*history.Commit
+	for _, c := range log.Commits {
+		for i := range c.Changes {
+			if !c.Changes[i].Known {
+				out = append(out, c)
+				break
+			}
+		}
+	}
+	return out
+}
+
+// follow joins the files with what the log says of them.
+func (s *run) follow() {
+	r := s.result
+	paths := make([]string, len(r.Files))
+	for i := range r.Files {
+		paths[i] = r.Files[i].Path
+	}
+	found := r.Log.Files(paths, r.People, s.options.HalfLife)
+	for i := range found {
+		r.Files[i].History = &found[i]
+	}
+	r.People.CountFiles(found)
+}
+
+// lines counts the lines that each change added and deleted.
+func (s *run) lines(ctx context.Context) error {
+	s.sink.Begin(ctx, StageLines, len(s.fresh))
+	r := s.result
+	err := r.Log.CountLines(ctx, s.git, s.fresh, func(done, total int) { s.sink.Progress(StageLines, done, total) })
+	if err != nil {
+		return err
+	}
+	s.follow()
+	r.LinesKnown = true
+	var wide int
+	for _, c := range r.Log.Commits {
+		if added := addedOrDeleted(c.Changes); added > repo.RenameLimit {
+			wide++
+		}
+	}
+	if wide > 0 {
+		s.limit("renames", "%s add or delete more than %d paths; git looks for exact renames only in them", count(wide, "commit"), repo.RenameLimit)
+	}
+	return s.memory.KeepHistory(ctx, s.options.Commit, s.fresh)
+}
+
+// addedOrDeleted is the larger of the numbers of added and deleted paths, as
+// git's limit on the search for renames counts them.
+func addedOrDeleted(changes []repo.Change) int {
+	added, deleted := 0, 0
+	for _, c := range changes {
+		switch c.Status {
+		case 'A':
+			added++
+		case 'D':
+			deleted++
+		}
+	}
+	if added == 0 || deleted == 0 {
+		return 0
+	}
+	return max(added, deleted)
+}
