@@ -43,7 +43,8 @@ type Memory interface {
 	KeepFacts(ctx context.Context, found map[FactKey]*facts.Facts) error
 	// History returns what earlier surveys of this repository read.
 	History(ctx context.Context) (history.Known, error)
-	// KeepHistory keeps commits read anew; counts may still be missing.
+	// KeepHistory keeps commits read anew, with their counts: all that pin
+	// reaches are then known.
 	KeepHistory(ctx context.Context, pin string, commits []*history.Commit) error
 }
 
@@ -79,7 +80,8 @@ type run struct {
 	sink       Sink
 	result     *Result
 	attributes map[string]map[string]string
-	fresh      []*history.Commit       // commits whose lines are still to be counted
+	unkept     []*history.Commit       // commits that memory does not hold
+	uncounted  []*history.Commit       // commits whose lines are still to be counted
 	manifests  map[string]string       // path → blob of build files
 	found      map[string]recipe.Found // path → what a build file tells
 }

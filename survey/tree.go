@@ -112,7 +112,7 @@ func (s *run) changes(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	s.fresh = uncounted(log)
+	s.unkept, s.uncounted = fresh, uncounted(log)
 	s.result.Log = log
 	if s.result.People, err = history.ReadPeople(ctx, s.git, log); err != nil {
 		return err
@@ -124,7 +124,7 @@ func (s *run) changes(ctx context.Context) error {
 		s.limit("history", "the repository is shallow: its history ends at %s; what came before is unknown", shortIDs(cut))
 	}
 	s.result.Hotspots = s.hotspots()
-	return s.memory.KeepHistory(ctx, s.options.Commit, fresh)
+	return nil
 }
 
 func shortIDs(ids []string) string {
@@ -169,9 +169,9 @@ func (s *run) follow() {
 
 // lines counts the lines that each change added and deleted.
 func (s *run) lines(ctx context.Context) error {
-	s.sink.Begin(ctx, StageLines, len(s.fresh))
+	s.sink.Begin(ctx, StageLines, len(s.uncounted))
 	r := s.result
-	err := r.Log.CountLines(ctx, s.git, s.fresh, func(done, total int) { s.sink.Progress(StageLines, done, total) })
+	err := r.Log.CountLines(ctx, s.git, s.uncounted, func(done, total int) { s.sink.Progress(StageLines, done, total) })
 	if err != nil {
 		return err
 	}
@@ -186,7 +186,7 @@ func (s *run) lines(ctx context.Context) error {
 	if wide > 0 {
 		s.limit("renames", "%s add or delete more than %d paths; git looks for exact renames only in them", count(wide, "commit"), repo.RenameLimit)
 	}
-	return s.memory.KeepHistory(ctx, s.options.Commit, s.fresh)
+	return s.memory.KeepHistory(ctx, s.options.Commit, s.unkept)
 }
 
 // addedOrDeleted is the larger of the numbers of added and deleted paths, as

@@ -1,0 +1,92 @@
+package jobs
+
+import (
+	"crypto/aes"
+	"crypto/cipher"
+	"crypto/rand"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strconv"
+
+	"juxtagram/core/intake"
+)
+
+// LoadKey reads the installation's key (32 bytes) from its folder, or makes it.
+func LoadKey(data string) ([]byte, error) {
+	file := filepath.Join(data, "installation.key")
+	key, err := os.ReadFile(file)
+	if errors.Is(err, os.ErrNotExist) {
+		key = make([]byte, 32)
+		_, _ = rand.Read(key) // never fails
+		if err := os.MkdirAll(data, 0o755); err != nil {
+			return nil, err
+		}
+		return key, os.WriteFile(file, key, 0o600)
+	}
+	if err == nil && len(key) != 32 {
+		return nil, fmt.Errorf("%s is damaged: it holds %d bytes, not 32", file, len(key))
+	}
+	return key, err
+}
+
+func (r *Runner) cipher() (cipher.AEAD, error) {
+	block, err := aes.NewCipher(r.config.Key)
+	if err != nil {
+		return nil, err
+	}
+	return cipher.NewGCMWithRandomNonce(block)
+}
+
+// Seal encrypts a credential with the installation's key.
+func (r *Runner) Seal(c *intake.Credential) ([]byte, error) {
+	plain, err := json.Marshal(c)
+	if err != nil {
+		return nil, err
+	}
+	aead, err := r.cipher()
+	if err != nil {
+		return nil, err
+	}
+	return aead.Seal(nil, nil, plain, nil), nil
+}
+
+func (r *Runner) open(sealed []byte) (*intake.Credential, error) {
+	aead, err := r.cipher()
+	if err != nil {
+		return nil, err
+	}
+	plain, err := aead.Open(nil, nil, sealed, nil)
+	if err != nil {
+		return nil, errors.New("the kept credential cannot be read with this installation's key; give it again")
+	}
+	c := new(intake.Credential)
+	return c, json.Unmarshal(plain, c)
+}
+
+func (r *Runner) upload(repository int64) string {
+	return filepath.Join(r.Uploads(), strconv.FormatInt(repository, 10))
+}
+
+// KeepUpload stores an uploaded file for the take-in of a repository. It reads
+// at most limit bytes; more is refused.
+func (r *Runner) KeepUpload(repository int64, body io.Reader, limit int64) (err error) {
+	f, err := os.OpenFile(r.upload(repository), os.O_WRONLY|os.O_CREATE|os.O_TRUNC, 0o600)
+	if err != nil {
+		return err
+	}
+	defer func() {
+		err = errors.Join(err, f.Close())
+		if err != nil {
+			_ = os.Remove(f.Name())
+		}
+	}()
+	n, err := io.Copy(f, io.LimitReader(body, limit+1))
+	if err == nil && n > limit {
+		return &intake.Refused{Reason: fmt.Sprintf("the file is larger than %d MB", limit>>20)}
+	}
+	return err
+}

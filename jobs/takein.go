@@ -1,0 +1,99 @@
+package jobs
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"os"
+	"sync"
+	"time"
+
+	"juxtagram/core/intake"
+	"juxtagram/store"
+)
+
+// takeIn makes the mirror of a repository whose record says that it is being
+// taken in.
+func (r *Runner) takeIn(ctx context.Context, id int64) error {
+	release, ok, err := r.store.Lock(ctx, lockTakeIn, id)
+	if err != nil || !ok {
+		return err
+	}
+	defer release()
+	p, err := r.store.Repository(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil || p.State != store.TakingIn {
+		return err
+	}
+	mirror := r.Mirror(id)
+	if err := os.RemoveAll(mirror); err != nil { // of a process that ended half-way
+		return err
+	}
+	say := r.sayer(ctx, id)
+	say("starting")
+	taken, err := r.source(ctx, p, mirror, say)
+	if ctx.Err() != nil {
+		return ctx.Err() // stopped: taken up again at the next start
+	}
+	set := map[string]any{"doing": "", "state": store.NeedsPin, "problem": ""}
+	if err != nil {
+		set["state"], set["problem"] = store.TakeFailed, words(err)
+		if !intake.IsRefused(err) {
+			r.config.Logger.Error("taking in", "repository", id, "error", err)
+		}
+	} else if len(taken.Notes) > 0 {
+		notes, err := json.Marshal(taken.Notes)
+		if err != nil {
+			return err
+		}
+		set["notes"] = json.RawMessage(notes)
+	}
+	if p.SourceKind == "file" {
+		_ = os.Remove(r.upload(p.ID)) // taken in, or of no use
+	}
+	if err := r.store.UpdateRepository(ctx, id, set); err != nil {
+		return err
+	}
+	return r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: set["state"].(string)})
+}
+
+func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string, say func(string)) (intake.Taken, error) {
+	o := intake.Options{Roots: r.config.Roots, Protocols: r.config.Protocols, AskPass: r.config.AskPass,
+		AnswerIn: r.config.AnswerIn, FetchIn: r.config.FetchIn, Progress: say}
+	if o.Roots == nil {
+		o.Roots = []string{}
+	}
+	if len(p.Credential) > 0 {
+		c, err := r.open(p.Credential)
+		if err != nil {
+			return intake.Taken{}, err
+		}
+		o.Credential = c
+	}
+	switch p.SourceKind {
+	case "folder":
+		return intake.Folder(ctx, mirror, p.Source, o)
+	case "file":
+		return intake.File(ctx, mirror, r.upload(p.ID), o)
+	}
+	return intake.Address(ctx, mirror, p.Source, o)
+}
+
+// sayer keeps what a take-in is at, at most four times a second.
+func (r *Runner) sayer(ctx context.Context, id int64) func(string) {
+	var mu sync.Mutex
+	var last time.Time
+	return func(what string) {
+		mu.Lock()
+		defer mu.Unlock()
+		if time.Since(last) < 250*time.Millisecond {
+			return
+		}
+		last = time.Now()
+		if r.store.UpdateRepository(ctx, id, map[string]any{"doing": what}) == nil {
+			_ = r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: store.TakingIn, Doing: what})
+		}
+	}
+}

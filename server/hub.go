@@ -1,0 +1,131 @@
+package server
+
+import (
+	"context"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/sse"
+
+	"juxtagram/store"
+)
+
+// hub passes events on to every open stream. A stream that does not keep up is
+// told to look anew instead of being waited for.
+type hub struct {
+	mu      sync.Mutex
+	streams map[*stream]bool
+	done    chan struct{}
+}
+
+type stream struct {
+	events chan store.Event
+	lost   chan struct{}
+}
+
+func newHub() *hub { return &hub{streams: map[*stream]bool{}, done: make(chan struct{})} }
+
+func (h *hub) close() { close(h.done) }
+
+func (h *hub) open() *stream {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	s := &stream{events: make(chan store.Event, 64), lost: make(chan struct{}, 1)}
+	h.streams[s] = true
+	return s
+}
+
+func (h *hub) leave(s *stream) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	delete(h.streams, s)
+}
+
+func (h *hub) publish(e store.Event) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for s := range h.streams {
+		select {
+		case s.events <- e:
+		default:
+			s.miss()
+		}
+	}
+}
+
+func (h *hub) missed() {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for s := range h.streams {
+		s.miss()
+	}
+}
+
+func (s *stream) miss() {
+	select {
+	case s.lost <- struct{}{}:
+	default:
+	}
+}
+
+// Refresh tells a client to look at everything anew: events were lost.
+type Refresh struct {
+	At time.Time `json:"at"`
+}
+
+// Alive keeps the connection open through proxies.
+type Alive struct {
+	At time.Time `json:"at"`
+}
+
+const aliveEvery = 20 * time.Second
+
+// events is the one stream a browser keeps: everything that changes in the
+// repositories its person may see.
+func (s *Server) events() route {
+	const path = "/api/events"
+	op := operation("GET", path, SignedIn, "Stream what changes, as server-sent events")
+	return route{"GET", path, SignedIn, op.Summary, func(api huma.API) {
+		sse.Register(api, op, map[string]any{"change": store.Event{}, "refresh": Refresh{}, "alive": Alive{}},
+			func(ctx context.Context, _ *struct{}, send sse.Sender) {
+				w, _ := ctx.Value(whoKey{}).(*who)
+				st := s.hub.open()
+				defer s.hub.leave(st)
+				tick := time.NewTicker(aliveEvery)
+				defer tick.Stop()
+				if send.Data(Alive{time.Now()}) != nil {
+					return
+				}
+				for {
+					var err error
+					select {
+					case <-ctx.Done():
+						return
+					case <-s.hub.done:
+						return
+					case <-st.lost:
+						err = send.Data(Refresh{time.Now()})
+					case <-tick.C:
+						err = send.Data(Alive{time.Now()})
+					case e := <-st.events:
+						if s.maySee(ctx, w.person, e) {
+							err = send.Data(e)
+						}
+					}
+					if err != nil {
+						return
+					}
+				}
+			})
+	}}
+}
+
+// maySee asks anew for each event: a part may have been taken away meanwhile.
+func (s *Server) maySee(ctx context.Context, p *store.Person, e store.Event) bool {
+	if e.PrivateTo != 0 && e.PrivateTo != p.ID {
+		return false
+	}
+	role, err := s.store.RoleOf(ctx, e.Repository, p)
+	return err == nil && role != store.NoRole
+}

@@ -1,0 +1,113 @@
+package server
+
+import (
+	"bytes"
+	"fmt"
+	"html"
+	"net/url"
+	"path"
+	"regexp"
+	"strings"
+
+	"github.com/microcosm-cc/bluemonday"
+	"github.com/yuin/goldmark"
+	"github.com/yuin/goldmark/ast"
+	"github.com/yuin/goldmark/extension"
+	"github.com/yuin/goldmark/parser"
+	"github.com/yuin/goldmark/renderer"
+	render "github.com/yuin/goldmark/renderer/html"
+	"github.com/yuin/goldmark/text"
+
+	"juxtagram/core/lang"
+)
+
+// clean lets through what a document needs and nothing that acts: no scripts,
+// styles, forms or frames. Links get rel="nofollow noopener".
+var cleanHTML = func() *bluemonday.Policy {
+	p := bluemonday.UGCPolicy()
+	p.AllowAttrs("align").Matching(regexp.MustCompile(`^(left|right|center)$`)).OnElements("p", "div", "h1", "h2", "h3", "td", "th", "img")
+	p.AllowAttrs("class").Matching(regexp.MustCompile(`^language-[\w+-]+$`)).OnElements("code")
+	p.RequireNoFollowOnLinks(true)
+	return p
+}()
+
+// rawHTML passes HTML in Markdown through; cleanHTML looks at all of it after.
+var rawHTML renderer.Option = render.WithUnsafe()
+
+func isMarkdown(p string) bool {
+	switch strings.ToLower(path.Ext(p)) {
+	case ".md", ".markdown", ".mdown", ".mkd", "":
+		return true
+	}
+	return false
+}
+
+// renderReadme makes safe HTML of a readme. Relative links lead to the file's
+// page, relative pictures to the picture as it is at the pin. What is not
+// Markdown is shown as it stands.
+func renderReadme(repository int64, at string, content []byte) string {
+	source := []byte(lang.ValidText(content))
+	if !isMarkdown(at) {
+		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
+	}
+	md := goldmark.New(goldmark.WithExtensions(extension.GFM), goldmark.WithParserOptions(parser.WithAutoHeadingID()), goldmark.WithRendererOptions(rawHTML))
+	doc := md.Parser().Parse(text.NewReader(source))
+	_ = ast.Walk(doc, func(n ast.Node, entering bool) (ast.WalkStatus, error) {
+		if entering {
+			switch n := n.(type) {
+			case *ast.Image:
+				n.Destination = []byte(pictureAddress(repository, at, string(n.Destination)))
+			case *ast.Link:
+				n.Destination = []byte(linkAddress(repository, at, string(n.Destination)))
+			}
+		}
+		return ast.WalkContinue, nil
+	})
+	var out bytes.Buffer
+	if err := md.Renderer().Render(&out, source, doc); err != nil {
+		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
+	}
+	rewritten := imgSource.ReplaceAllStringFunc(out.String(), func(m string) string {
+		parts := imgSource.FindStringSubmatch(m)
+		return parts[1] + html.EscapeString(pictureAddress(repository, at, html.UnescapeString(parts[2]))) + `"`
+	})
+	return cleanHTML.Sanitize(rewritten)
+}
+
+// imgSource finds pictures that a readme writes as HTML.
+var imgSource = regexp.MustCompile(`(<img\b[^>]*?\bsrc=")([^"]*)"`)
+
+func relative(dest string) (clean string, fragment string, ok bool) {
+	u, err := url.Parse(dest)
+	if err != nil || u.Scheme != "" || u.Host != "" || u.Path == "" {
+		return "", "", false
+	}
+	return u.Path, u.Fragment, true
+}
+
+func inRepository(at, dest string) string {
+	if strings.HasPrefix(dest, "/") {
+		return strings.TrimPrefix(path.Clean(dest), "/")
+	}
+	return strings.TrimPrefix(path.Join("/", path.Dir(at), dest), "/")
+}
+
+func pictureAddress(repository int64, at, dest string) string {
+	p, _, ok := relative(dest)
+	if !ok || strings.HasPrefix(dest, "/api/") {
+		return dest
+	}
+	return fmt.Sprintf("/api/repositories/%d/picture?path=%s", repository, url.QueryEscape(inRepository(at, p)))
+}
+
+func linkAddress(repository int64, at, dest string) string {
+	p, fragment, ok := relative(dest)
+	if !ok {
+		return dest
+	}
+	to := fmt.Sprintf("/r/%d/read?path=%s", repository, url.QueryEscape(inRepository(at, p)))
+	if fragment != "" {
+		to += "#" + url.PathEscape(fragment)
+	}
+	return to
+}

@@ -1,0 +1,116 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"juxtagram/core/intake"
+	"juxtagram/core/plan"
+	"juxtagram/core/repo"
+	"juxtagram/store"
+)
+
+var (
+	errSignIn     = errors.New("sign in first")
+	errNotAllowed = errors.New("your part in this repository does not allow this")
+)
+
+// Problem is an error as problem details (RFC 9457).
+type Problem struct {
+	Type    string              `json:"type" doc:"A word for the kind of problem, as a relative URI reference"`
+	Title   string              `json:"title"`
+	Status  int                 `json:"status"`
+	Detail  string              `json:"detail" doc:"What happened, for a person"`
+	Current *string             `json:"current,omitempty" doc:"For conflicts: what the text reads now"`
+	Errors  []*huma.ErrorDetail `json:"errors,omitempty" doc:"For invalid requests: each fault with its place"`
+	By      string              `json:"by,omitempty" doc:"For conflicts: who was there first"`
+}
+
+func (p *Problem) Error() string { return p.Detail }
+
+// GetStatus is the status the problem is answered with.
+func (p *Problem) GetStatus() int { return p.Status }
+
+// ContentType is that of problem details.
+func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+func problem(status int, kind, detail string) *Problem {
+	return &Problem{Type: "problems/" + kind, Title: http.StatusText(status), Status: status, Detail: detail}
+}
+
+func init() {
+	// huma makes every error of its own through this one place
+	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
+		for _, err := range errs {
+			var p *Problem
+			if errors.As(err, &p) {
+				return p
+			}
+		}
+		kind := "invalid"
+		if status >= 500 {
+			kind, message = "internal", "something went wrong on the server"
+		}
+		p := problem(status, kind, message)
+		for _, err := range errs {
+			var d huma.ErrorDetailer
+			if errors.As(err, &d) {
+				p.Errors = append(p.Errors, d.ErrorDetail())
+			}
+		}
+		if len(p.Errors) > 0 {
+			p.Detail = p.Errors[0].Message
+			if at := p.Errors[0].Location; at != "" {
+				p.Detail = at + ": " + p.Detail
+			}
+		}
+		return p
+	}
+}
+
+// explain maps every error a handler may return to a problem. What is not
+// known here is our own failure: it is logged, and told without details.
+func (s *Server) explain(err error) *Problem {
+	var (
+		p        *Problem
+		refused  *intake.Refused
+		conflict *plan.Conflict
+		invalid  *plan.Invalid
+		undo     *plan.CannotUndo
+		pin      *repo.UnknownPinError
+		large    *repo.TooLargeError
+	)
+	switch {
+	case errors.As(err, &p):
+		return p
+	case errors.Is(err, errSignIn):
+		return problem(http.StatusUnauthorized, "sign-in", err.Error())
+	case errors.Is(err, errNotAllowed):
+		return problem(http.StatusForbidden, "not-allowed", err.Error())
+	case errors.Is(err, store.ErrNotFound):
+		return problem(http.StatusNotFound, "not-found", "there is nothing here, or nothing you may see")
+	case errors.Is(err, store.ErrTaken):
+		return problem(http.StatusConflict, "taken", "this is in use already")
+	case errors.As(err, &refused):
+		return problem(http.StatusUnprocessableEntity, "refused", refused.Reason)
+	case errors.As(err, &conflict):
+		q := problem(http.StatusConflict, "conflict", conflict.Error())
+		q.Current = &conflict.Current
+		return q
+	case errors.As(err, &invalid):
+		return problem(http.StatusUnprocessableEntity, "invalid", invalid.Reason)
+	case errors.As(err, &undo):
+		return problem(http.StatusConflict, "cannot-undo", undo.Reason)
+	case errors.As(err, &pin):
+		return problem(http.StatusNotFound, "unknown-pin", pin.Error())
+	case errors.As(err, &large):
+		return problem(http.StatusUnprocessableEntity, "too-large", large.Error())
+	case errors.Is(err, context.Canceled):
+		return problem(499, "cancelled", "the request was given up")
+	}
+	s.config.Logger.Error("answering a request", "error", err)
+	return problem(http.StatusInternalServerError, "internal", "something went wrong on the server; its log says what")
+}

@@ -1,0 +1,425 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"io"
+	"net/http"
+	"net/url"
+	"path"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"juxtagram/core/history"
+	"juxtagram/core/intake"
+	"juxtagram/core/repo"
+	"juxtagram/jobs"
+	"juxtagram/store"
+)
+
+func (s *Server) repositoryRoutes() []route {
+	return []route{
+		handle(s, "GET", "/api/repositories", SignedIn, "The shelf: every repository you may see", s.shelf),
+		handle(s, "GET", "/api/sources", SignedIn, "Where repositories may be taken in from", s.sources),
+		handle(s, "POST", "/api/repositories", SignedIn, "Take in a repository from a folder of the server or an address", s.takeIn, status(http.StatusAccepted)),
+		handle(s, "POST", "/api/uploads", SignedIn, "Take in an uploaded archive (zip, tar, tar.gz) or git bundle", s.upload, status(http.StatusAccepted), rawBody),
+		handle(s, "GET", "/api/repositories/{repository}", Read, "One repository with its pin and survey", s.repository),
+		handle(s, "DELETE", "/api/repositories/{repository}", Keep, "Remove a repository and everything of it", s.remove),
+		handle(s, "POST", "/api/repositories/{repository}/take-in", Keep, "Try a failed take-in again", s.takeInAgain),
+		handle(s, "GET", "/api/repositories/{repository}/refs", Read, "Tags, branches and recent commits to pin at, with a suggestion", s.refs),
+		handle(s, "PUT", "/api/repositories/{repository}/pin", Keep, "Pin the repository at a commit and survey it", s.pin),
+		handle(s, "PUT", "/api/repositories/{repository}/settings", Keep, "Change a repository's name, subfolder or half-life", s.settings),
+		handle(s, "POST", "/api/repositories/{repository}/survey", Write, "Survey again at the pin, after a failure or a cancellation", s.retry),
+		handle(s, "DELETE", "/api/repositories/{repository}/survey", Write, "Cancel the survey under way", s.cancel),
+	}
+}
+
+func status(code int) func(*huma.Operation) {
+	return func(op *huma.Operation) { op.DefaultStatus = code }
+}
+
+func rawBody(op *huma.Operation) {
+	op.RequestBody = &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{
+		"application/octet-stream": {Schema: &huma.Schema{Type: "string", Format: "binary"}},
+	}}
+}
+
+// ShelfItem is one repository of the shelf.
+type ShelfItem struct {
+	ID        int64      `json:"id"`
+	Name      string     `json:"name"`
+	Source    string     `json:"source"`
+	State     string     `json:"state" enum:"taking-in,failed,needs-pin,pinned"`
+	Problem   string     `json:"problem"`
+	Doing     string     `json:"doing"`
+	Pin       string     `json:"pin"`
+	PinRef    string     `json:"pin_ref"`
+	Role      store.Role `json:"role"`
+	Survey    string     `json:"survey" doc:"State of the survey at the pin; empty: none"`
+	Files     int        `json:"files"`
+	Commits   int        `json:"commits"`
+	Plans     int        `json:"plans"`
+	CreatedAt time.Time  `json:"created_at"`
+}
+
+func (s *Server) shelf(ctx context.Context, w *who, _ *struct{}) (*body[[]ShelfItem], error) {
+	rows, err := s.store.Shelf(ctx, w.person)
+	items := make([]ShelfItem, len(rows))
+	for i, r := range rows {
+		items[i] = ShelfItem{r.ID, r.Name, r.Source, r.State, r.Problem, r.Doing, r.Pin, r.PinRef, r.Role, r.Survey, r.Files, r.Commits, r.Plans, r.CreatedAt}
+	}
+	return answer(items), err
+}
+
+// Sources says where repositories may be taken in from.
+type Sources struct {
+	Roots       []string `json:"roots" doc:"Folders of the server below which folders may be named"`
+	Protocols   []string `json:"protocols"`
+	UploadLimit int64    `json:"upload_limit" doc:"Bytes"`
+}
+
+func (s *Server) sources(context.Context, *who, *struct{}) (*body[Sources], error) {
+	v := Sources{Roots: s.config.Roots, Protocols: s.config.Protocols, UploadLimit: s.config.UploadLimit}
+	if v.Roots == nil {
+		v.Roots = []string{}
+	}
+	if v.Protocols == nil {
+		v.Protocols = []string{"https", "ssh"}
+	}
+	return answer(v), nil
+}
+
+// TakeInRequest names a source.
+type TakeInRequest struct {
+	Source    string `json:"source" minLength:"1" maxLength:"2000" doc:"A folder of the server or an address"`
+	Name      string `json:"name,omitempty" maxLength:"100" doc:"Left out: made from the source"`
+	Subfolder string `json:"subfolder,omitempty" maxLength:"1000" doc:"Limit the repository to this folder"`
+	Token     string `json:"token,omitempty" maxLength:"4000" doc:"For a private https address; kept encrypted, never shown"`
+	User      string `json:"user,omitempty" maxLength:"200" doc:"That goes with the token"`
+	Key       string `json:"key,omitempty" maxLength:"20000" doc:"A private key, for a private ssh address; kept encrypted, never shown"`
+}
+
+func (s *Server) takeIn(ctx context.Context, w *who, in *struct{ Body TakeInRequest }) (*body[ShelfItem], error) {
+	b := in.Body
+	source := strings.TrimSpace(b.Source)
+	kind := "folder"
+	if !strings.HasPrefix(source, "/") {
+		kind = "address"
+		if _, err := intake.CheckAddress(source, s.config.Protocols); err != nil {
+			return nil, err
+		}
+	}
+	r := store.Repository{Name: nameFor(b.Name, source), SourceKind: kind, Source: source, State: store.TakingIn,
+		HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID}
+	var err error
+	if r.Subfolder, err = subfolder(b.Subfolder); err != nil {
+		return nil, err
+	}
+	if b.Token != "" || b.Key != "" {
+		if r.Credential, err = s.jobs.Seal(&intake.Credential{User: b.User, Token: b.Token, Key: b.Key}); err != nil {
+			return nil, err
+		}
+	}
+	made, err := s.store.AddRepository(ctx, r)
+	if err != nil {
+		return nil, err
+	}
+	return answer(ShelfItem{ID: made.ID, Name: made.Name, Source: made.Source, State: made.State, Role: store.Keeper, CreatedAt: made.CreatedAt}),
+		s.jobs.QueueTakeIn(ctx, made.ID)
+}
+
+// nameFor makes a name from a source's last part.
+func nameFor(name, source string) string {
+	if name = strings.TrimSpace(name); name != "" {
+		return name
+	}
+	s := strings.TrimRight(source, "/")
+	if u, err := url.Parse(s); err == nil && u.Path != "" {
+		s = u.Path
+	}
+	s = path.Base(strings.ReplaceAll(s, ":", "/"))
+	for _, end := range []string{".git", ".bundle", ".tar.gz", ".tgz", ".tar", ".zip"} {
+		s = strings.TrimSuffix(s, end)
+	}
+	if s == "" || s == "." || s == "/" {
+		return "repository"
+	}
+	return string([]rune(s)[:min(len([]rune(s)), 100)])
+}
+
+func subfolder(p string) (string, error) {
+	p = strings.Trim(strings.TrimSpace(p), "/")
+	if p == "" {
+		return "", nil
+	}
+	if c := path.Clean(p); c != p || c == ".." || strings.HasPrefix(c, "../") {
+		return "", problem(http.StatusUnprocessableEntity, "invalid", "the subfolder is not a plain path inside the repository")
+	}
+	return p, nil
+}
+
+// uploadRequest reads its body as a stream, never into memory.
+type uploadRequest struct {
+	Name   string `query:"name" maxLength:"200" doc:"The file's name"`
+	As     string `query:"as" maxLength:"100" doc:"Name of the repository; left out: made from the file's"`
+	Sub    string `query:"subfolder" maxLength:"1000"`
+	stream io.Reader
+}
+
+// Resolve implements huma.Resolver.
+func (u *uploadRequest) Resolve(ctx huma.Context) []error {
+	_ = ctx.SetReadDeadline(time.Time{})
+	u.stream = ctx.BodyReader()
+	return nil
+}
+
+func (s *Server) upload(ctx context.Context, w *who, in *uploadRequest) (*body[ShelfItem], error) {
+	name := filepath.Base(strings.TrimSpace(in.Name))
+	if in.Name == "" {
+		name = "upload"
+	}
+	sub, err := subfolder(in.Sub)
+	if err != nil {
+		return nil, err
+	}
+	made, err := s.store.AddRepository(ctx, store.Repository{Name: nameFor(in.As, name), SourceKind: "file", Source: name, Subfolder: sub,
+		State: store.TakingIn, HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID})
+	if err != nil {
+		return nil, err
+	}
+	if err := s.jobs.KeepUpload(made.ID, in.stream, s.config.UploadLimit); err != nil {
+		return nil, errors.Join(err, s.jobs.Remove(context.WithoutCancel(ctx), made))
+	}
+	return answer(ShelfItem{ID: made.ID, Name: made.Name, Source: made.Source, State: made.State, Role: store.Keeper, CreatedAt: made.CreatedAt}),
+		s.jobs.QueueTakeIn(ctx, made.ID)
+}
+
+func (s *Server) takeInAgain(ctx context.Context, w *who, in *repositoryPath) (*none, error) {
+	if w.repository.State != store.TakeFailed {
+		return nil, problem(http.StatusConflict, "not-failed", "only a failed take-in can be tried again")
+	}
+	if w.repository.SourceKind == "file" {
+		return nil, problem(http.StatusConflict, "gone", "the uploaded file is not kept: upload it again")
+	}
+	if err := s.store.UpdateRepository(ctx, in.Repository, map[string]any{"state": store.TakingIn, "problem": "", "doing": ""}); err != nil {
+		return nil, err
+	}
+	return &none{}, s.jobs.QueueTakeIn(ctx, in.Repository)
+}
+
+// RepositoryInfo is one repository with its pin and the survey there.
+type RepositoryInfo struct {
+	ShelfItem
+	Subfolder string      `json:"subfolder"`
+	HalfLife  float64     `json:"half_life" doc:"Days after which a change counts half"`
+	Notes     []string    `json:"notes" doc:"What the take-in left out"`
+	PinnedAt  *time.Time  `json:"pinned_at" doc:"Committer date of the pin"`
+	SurveyNow *SurveyInfo `json:"survey_now" doc:"The newest survey at the pin; null: none"`
+}
+
+// SurveyInfo is how a survey stands.
+type SurveyInfo struct {
+	ID        int64                 `json:"id"`
+	State     string                `json:"state" enum:"waiting,running,complete,failed,cancelled"`
+	Problem   string                `json:"problem"`
+	Stages    []store.StageProgress `json:"stages"`
+	CreatedAt time.Time             `json:"created_at"`
+	EndedAt   *time.Time            `json:"ended_at"`
+}
+
+func surveyInfo(v *store.Survey) *SurveyInfo {
+	return &SurveyInfo{v.ID, v.State, v.Problem, v.StageList(), v.CreatedAt, v.EndedAt}
+}
+
+func (s *Server) repository(ctx context.Context, w *who, in *repositoryPath) (*body[RepositoryInfo], error) {
+	r := w.repository
+	info := RepositoryInfo{ShelfItem: ShelfItem{ID: r.ID, Name: r.Name, Source: r.Source, State: r.State, Problem: r.Problem, Doing: r.Doing,
+		Pin: r.Pin, PinRef: r.PinRef, Role: w.role, CreatedAt: r.CreatedAt}, Subfolder: r.Subfolder, HalfLife: r.HalfLife, Notes: jobs.Notes(r)}
+	if r.SourceKind == "folder" && w.role != store.Keeper {
+		info.Source = path.Base(r.Source) // where it lies on the server is for keepers
+	}
+	if info.Notes == nil {
+		info.Notes = []string{}
+	}
+	if r.Pin == "" {
+		return answer(info), nil
+	}
+	v, err := s.store.SurveyAt(ctx, r.ID, r.Pin)
+	if errors.Is(err, store.ErrNotFound) {
+		return answer(info), nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	info.SurveyNow, info.Survey = surveyInfo(v), v.State
+	var o store.Overview
+	if err := json.Unmarshal(v.Overview, &o); err != nil {
+		return nil, err
+	}
+	info.Files, info.Commits, info.PinnedAt = o.Counts.Files, o.Counts.Commits, o.LastAt
+	return answer(info), nil
+}
+
+func (s *Server) remove(ctx context.Context, w *who, in *struct {
+	repositoryPath
+	Name string `query:"name" doc:"The repository's name, as a question back"`
+}) (*none, error) {
+	if in.Name != w.repository.Name {
+		return nil, problem(http.StatusUnprocessableEntity, "invalid", "type the repository's name to remove it")
+	}
+	s.readers.forget(in.Repository)
+	return &none{}, s.jobs.Remove(ctx, w.repository)
+}
+
+// RefInfo is something to pin at.
+type RefInfo struct {
+	Name    string    `json:"name"`
+	Kind    string    `json:"kind" enum:"tag,branch,commit"`
+	Commit  string    `json:"commit"`
+	Time    time.Time `json:"time"`
+	Subject string    `json:"subject"`
+}
+
+// RefList is what a repository may be pinned at.
+type RefList struct {
+	Suggested *RefInfo  `json:"suggested" doc:"The newest release, else where HEAD leads"`
+	Why       string    `json:"why" doc:"Why it is suggested"`
+	Tags      []RefInfo `json:"tags"`
+	Branches  []RefInfo `json:"branches"`
+	Recent    []RefInfo `json:"recent" doc:"The newest commits of the main branch"`
+	Shallow   bool      `json:"shallow" doc:"The history is cut off"`
+}
+
+const recentCommits = 30
+
+func (s *Server) refs(ctx context.Context, w *who, in *repositoryPath) (*body[RefList], error) {
+	if w.repository.State != store.NeedsPin && w.repository.State != store.Pinned {
+		return nil, problem(http.StatusConflict, "not-taken-in", "the repository is not taken in yet")
+	}
+	g := s.jobs.Git(in.Repository)
+	refs, err := g.Refs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := RefList{Tags: []RefInfo{}, Branches: []RefInfo{}, Recent: []RefInfo{}}
+	for _, r := range refs {
+		info := RefInfo{r.Name, r.Kind, r.Commit, r.Time, r.Subject}
+		if r.Kind == "tag" {
+			list.Tags = append(list.Tags, info)
+		} else {
+			list.Branches = append(list.Branches, info)
+		}
+	}
+	head, branch, err := g.Head(ctx)
+	if err != nil {
+		return nil, err
+	}
+	commits, err := g.Commits(ctx, head, nil, recentCommits)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range commits {
+		list.Recent = append(list.Recent, RefInfo{c.ID[:12], "commit", c.ID, time.Unix(c.CommitTime, 0).UTC(), c.Subject})
+	}
+	list.suggest(refs, head, branch)
+	cut, err := g.Shallow()
+	list.Shallow = len(cut) > 0
+	return answer(list), err
+}
+
+func (l *RefList) suggest(refs []repo.Ref, head, branch string) {
+	if r := repo.NewestRelease(refs); r != nil {
+		l.Suggested, l.Why = &RefInfo{r.Name, r.Kind, r.Commit, r.Time, r.Subject}, "the newest release"
+		return
+	}
+	for i := range l.Branches {
+		if l.Branches[i].Name == branch {
+			l.Suggested, l.Why = &l.Branches[i], "no tag names a release; this is the main branch"
+			return
+		}
+	}
+	if len(l.Recent) > 0 && l.Recent[0].Commit == head {
+		l.Suggested, l.Why = &l.Recent[0], "no tag names a release; this is where HEAD leads"
+	}
+}
+
+func (s *Server) pin(ctx context.Context, w *who, in *struct {
+	repositoryPath
+	Body struct {
+		Pin string `json:"pin" minLength:"1" maxLength:"300" doc:"A tag, a branch or a commit id"`
+	}
+}) (*body[SurveyInfo], error) {
+	r := w.repository
+	if r.State != store.NeedsPin && r.State != store.Pinned {
+		return nil, problem(http.StatusConflict, "not-taken-in", "the repository is not taken in yet")
+	}
+	commit, err := s.jobs.Git(r.ID).Resolve(ctx, in.Body.Pin)
+	if err != nil {
+		return nil, err
+	}
+	ref := in.Body.Pin
+	if strings.HasPrefix(commit, ref) {
+		ref = ""
+	}
+	if err := s.store.UpdateRepository(ctx, r.ID, map[string]any{"state": store.Pinned, "pin": commit, "pin_ref": ref}); err != nil {
+		return nil, err
+	}
+	r.Pin, r.PinRef, r.State = commit, ref, store.Pinned
+	v, err := s.store.SurveyAt(ctx, r.ID, commit)
+	if errors.Is(err, store.ErrNotFound) || (err == nil && (v.State == store.Failed || v.State == store.Cancelled || v.HalfLife != r.HalfLife || v.Subfolder != r.Subfolder)) {
+		v, err = s.jobs.QueueSurvey(ctx, r)
+	}
+	if err != nil {
+		return nil, err
+	}
+	return answer(*surveyInfo(v)), s.store.Publish(ctx, store.Event{Kind: "repository", Repository: r.ID, State: store.Pinned})
+}
+
+func (s *Server) settings(ctx context.Context, w *who, in *struct {
+	repositoryPath
+	Body struct {
+		Name      string  `json:"name" minLength:"1" maxLength:"100"`
+		Subfolder string  `json:"subfolder" maxLength:"1000"`
+		HalfLife  float64 `json:"half_life" minimum:"1" maximum:"36500"`
+	}
+}) (*none, error) {
+	sub, err := subfolder(in.Body.Subfolder)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.UpdateRepository(ctx, in.Repository, map[string]any{"name": in.Body.Name, "subfolder": sub, "half_life": in.Body.HalfLife}); err != nil {
+		return nil, err
+	}
+	r := w.repository
+	again := r.State == store.Pinned && (r.Subfolder != sub || r.HalfLife != in.Body.HalfLife)
+	r.Subfolder, r.HalfLife = sub, in.Body.HalfLife
+	if again {
+		if _, err := s.jobs.QueueSurvey(ctx, r); err != nil {
+			return nil, err
+		}
+	}
+	return &none{}, s.store.Publish(ctx, store.Event{Kind: "repository", Repository: r.ID, State: r.State})
+}
+
+func (s *Server) retry(ctx context.Context, w *who, _ *repositoryPath) (*body[SurveyInfo], error) {
+	if w.repository.Pin == "" {
+		return nil, problem(http.StatusConflict, "no-pin", "choose a pin first")
+	}
+	v, err := s.jobs.Retry(ctx, w.repository)
+	if err != nil {
+		return nil, err
+	}
+	return answer(*surveyInfo(v)), nil
+}
+
+func (s *Server) cancel(ctx context.Context, w *who, _ *repositoryPath) (*none, error) {
+	v, err := s.store.SurveyAt(ctx, w.repository.ID, w.repository.Pin)
+	if err != nil {
+		return nil, err
+	}
+	return &none{}, s.jobs.CancelSurvey(ctx, v)
+}

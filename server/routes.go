@@ -1,0 +1,15 @@
+package server
+
+import "slices"
+
+// routes is the table of everything that can be asked for, and by whom.
+func (s *Server) routes() []route {
+	return slices.Concat(
+		s.peopleRoutes(),
+		s.repositoryRoutes(),
+		s.readingRoutes(),
+		s.leadRoutes(),
+		s.planRoutes(),
+		[]route{s.events()},
+	)
+}

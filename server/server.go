@@ -1,0 +1,111 @@
+package server
+
+import (
+	"context"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/alexedwards/scs/pgxstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-gonic/gin"
+	"github.com/klauspost/compress/gzhttp"
+
+	"juxtagram/jobs"
+	"juxtagram/store"
+)
+
+// Config says how a server behaves.
+type Config struct {
+	Web         fs.FS    // the built web application; nil: API alone
+	Roots       []string // folders below which folders may be taken in
+	Protocols   []string // that addresses may use
+	UploadLimit int64    // bytes; 0: 4 GB
+	Secure      bool     // cookies over https only
+	Logger      *slog.Logger
+}
+
+// Server answers requests. Close it to end its background work.
+type Server struct {
+	store    *store.Store
+	jobs     *jobs.Runner
+	config   Config
+	sessions *scs.SessionManager
+	kept     *pgxstore.PostgresStore
+	api      huma.API
+	engine   *gin.Engine
+	hub      *hub
+	readers  *readers
+	guard    *guard
+	handler  http.Handler
+}
+
+// sessionLifetime is how long a sign-in lasts.
+const sessionLifetime = 30 * 24 * time.Hour
+
+// New prepares a server; ctx ends its background work.
+func New(ctx context.Context, s *store.Store, r *jobs.Runner, config Config) *Server {
+	srv := prepare(s, r, config)
+	srv.kept = pgxstore.New(s.Pool())
+	srv.sessions.Store = srv.kept
+	go s.Listen(ctx, srv.hub.publish, srv.hub.missed)
+	return srv
+}
+
+// Describe is the API's description, without a server behind it.
+func Describe() *huma.OpenAPI { return prepare(nil, nil, Config{}).API() }
+
+func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
+	if config.UploadLimit == 0 {
+		config.UploadLimit = 4 << 30
+	}
+	if config.Logger == nil {
+		config.Logger = slog.Default()
+	}
+	gin.SetMode(gin.ReleaseMode)
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), guard: newGuard()}
+	srv.sessions = scs.New()
+	srv.sessions.Lifetime = sessionLifetime
+	srv.sessions.HashTokenInStore = true
+	srv.engine.Use(srv.recovery(), headers(), srv.sameSite())
+	srv.api = srv.describe()
+	for _, route := range srv.routes() {
+		route.register(srv.api)
+	}
+	srv.serveWeb()
+	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.ExceptContentTypes([]string{"text/event-stream", "image/png", "image/jpeg", "image/webp", "font/woff2"}))
+	if err != nil {
+		panic(err) // the options are constants
+	}
+	srv.handler = wrap(srv.engine)
+	return srv
+}
+
+// Close ends what New began.
+func (s *Server) Close() {
+	s.kept.StopCleanup()
+	s.readers.close()
+	s.hub.close()
+}
+
+// Handler answers HTTP requests.
+func (s *Server) Handler() http.Handler { return s.handler }
+
+// API is the description of all routes.
+func (s *Server) API() *huma.OpenAPI { return s.api.OpenAPI() }
+
+func (s *Server) describe() huma.API {
+	c := huma.DefaultConfig("Juxtagram", "1")
+	c.OpenAPI.Info.Description = "Map an unfamiliar Git repository and share a reading plan through it."
+	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/api/openapi", "", ""
+	c.CreateHooks = nil // no $schema in answers
+	c.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
+		"session": {Type: "apiKey", In: "cookie", Name: cookieName, Description: "Set by signing in."},
+	}
+	api := humagin.New(s.engine, c)
+	api.UseMiddleware(s.permit(api))
+	return api
+}

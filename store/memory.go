@@ -1,0 +1,141 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"github.com/jackc/pgx/v5"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/history"
+	"juxtagram/core/repo"
+	"juxtagram/survey"
+)
+
+// Memory is what surveys of one repository remember: facts of blobs, shared by
+// all repositories, and the commits with their changes.
+type Memory struct {
+	store      *Store
+	repository int64
+}
+
+// MemoryOf is the memory for surveys of a repository.
+func (s *Store) MemoryOf(repository int64) *Memory { return &Memory{s, repository} }
+
+// Facts implements survey.Memory.
+func (m *Memory) Facts(ctx context.Context, keys []survey.FactKey) (map[survey.FactKey]*facts.Facts, error) {
+	found := make(map[survey.FactKey]*facts.Facts, len(keys))
+	blobs, languages := make([]string, len(keys)), make([]string, len(keys))
+	for i, k := range keys {
+		blobs[i], languages[i] = k.Blob, k.Language
+	}
+	rows, err := m.store.pool.Query(ctx, `SELECT f.blob, f.language, f.facts FROM unnest($1::text[], $2::text[]) AS k (blob, language)
+		JOIN blob_fact f ON f.blob = k.blob AND f.language = k.language AND f.version = $3`, blobs, languages, facts.Version)
+	if err != nil {
+		return nil, err
+	}
+	var key survey.FactKey
+	var raw []byte
+	_, err = pgx.ForEachRow(rows, []any{&key.Blob, &key.Language, &raw}, func() error {
+		f := new(facts.Facts)
+		if err := json.Unmarshal(raw, f); err != nil {
+			return fmt.Errorf("facts of %s: %w", key.Blob, err)
+		}
+		found[key] = f
+		return nil
+	})
+	return found, err
+}
+
+// KeepFacts implements survey.Memory.
+func (m *Memory) KeepFacts(ctx context.Context, found map[survey.FactKey]*facts.Facts) error {
+	if len(found) == 0 {
+		return nil
+	}
+	rows := make([][]any, 0, len(found))
+	for k, f := range found {
+		raw, err := json.Marshal(f)
+		if err != nil {
+			return err
+		}
+		rows = append(rows, []any{k.Blob, k.Language, facts.Version, cleanJSON(raw)})
+	}
+	return m.store.copyNew(ctx, "blob_fact", []string{"blob", "language", "version", "facts"}, rows, "ON CONFLICT DO NOTHING")
+}
+
+// cleanJSON takes out what PostgreSQL's jsonb cannot hold: the character NUL.
+func cleanJSON(raw []byte) []byte {
+	if !strings.Contains(string(raw), `\u0000`) {
+		return raw
+	}
+	return []byte(strings.ReplaceAll(string(raw), `\u0000`, `\ufffd`))
+}
+
+// copyNew loads rows by COPY into a passing table and from there into the real
+// one, with a clause that says what to do with those that are there already.
+func (s *Store) copyNew(ctx context.Context, table string, columns []string, rows [][]any, onConflict string) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		names := strings.Join(columns, ", ")
+		if _, err := tx.Exec(ctx, "CREATE TEMP TABLE passing ON COMMIT DROP AS SELECT "+names+" FROM "+table+" WITH NO DATA"); err != nil {
+			return err
+		}
+		if _, err := tx.CopyFrom(ctx, pgx.Identifier{"passing"}, columns, pgx.CopyFromRows(rows)); err != nil {
+			return err
+		}
+		_, err := tx.Exec(ctx, "INSERT INTO "+table+" ("+names+") SELECT "+names+" FROM passing "+onConflict)
+		return err
+	})
+}
+
+// History implements survey.Memory.
+func (m *Memory) History(ctx context.Context) (history.Known, error) {
+	known := history.Known{Commits: map[string]*history.Commit{}}
+	pins, err := m.store.pool.Query(ctx, "SELECT oid FROM history_pin WHERE repository_id = $1", m.repository)
+	if err != nil {
+		return known, err
+	}
+	if known.Pins, err = pgx.CollectRows(pins, pgx.RowTo[string]); err != nil || len(known.Pins) == 0 {
+		return known, err
+	}
+	rows, err := m.store.pool.Query(ctx, `SELECT oid, parents, author_name, author_email, author_time, commit_time, subject, changes
+		FROM history_commit WHERE repository_id = $1`, m.repository)
+	if err != nil {
+		return known, err
+	}
+	var c repo.Commit
+	var parents string
+	var packed []byte
+	_, err = pgx.ForEachRow(rows, []any{&c.ID, &parents, &c.AuthorName, &c.AuthorEmail, &c.AuthorTime, &c.CommitTime, &c.Subject, &packed}, func() error {
+		changes, err := history.UnpackChanges(packed)
+		if err != nil {
+			return fmt.Errorf("commit %s: %w", c.ID, err)
+		}
+		commit := &history.Commit{Commit: c, Changes: changes}
+		commit.Parents = strings.Fields(parents)
+		known.Commits[c.ID] = commit
+		return nil
+	})
+	return known, err
+}
+
+// KeepHistory implements survey.Memory. Commits of a pin are all kept, or none.
+func (m *Memory) KeepHistory(ctx context.Context, pin string, commits []*history.Commit) error {
+	rows := make([][]any, 0, len(commits))
+	for _, c := range commits {
+		rows = append(rows, []any{m.repository, c.ID, strings.Join(c.Parents, " "), noNUL(c.AuthorName), noNUL(c.AuthorEmail), c.AuthorTime, c.CommitTime,
+			noNUL(c.Subject), history.PackChanges(c.Changes)})
+	}
+	if len(rows) > 0 {
+		err := m.store.copyNew(ctx, "history_commit", []string{"repository_id", "oid", "parents", "author_name", "author_email", "author_time", "commit_time", "subject", "changes"},
+			rows, "ON CONFLICT DO NOTHING")
+		if err != nil {
+			return err
+		}
+	}
+	_, err := m.store.pool.Exec(ctx, "INSERT INTO history_pin (repository_id, oid) VALUES ($1, $2) ON CONFLICT DO NOTHING", m.repository, pin)
+	return err
+}
+
+func noNUL(s string) string { return strings.ReplaceAll(s, "\x00", "?") }

@@ -1,0 +1,125 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"gorm.io/gorm"
+)
+
+// States of a repository.
+const (
+	TakingIn   = "taking-in"
+	TakeFailed = "failed"
+	NeedsPin   = "needs-pin"
+	Pinned     = "pinned"
+	Removing   = "removing"
+)
+
+// Repository is one repository of the shelf.
+type Repository struct {
+	ID         int64 `gorm:"primaryKey;default:(-)"`
+	Name       string
+	SourceKind string // "folder" | "address" | "file"
+	Source     string // as shown; never with a secret
+	Subfolder  string
+	State      string
+	Problem    string // why the take-in failed
+	Doing      string // what the take-in is at
+	Pin        string // full id, "" before it is chosen
+	PinRef     string // the tag or branch it was chosen by, "" for an id
+	HalfLife   float64
+	Notes      json.RawMessage `gorm:"type:jsonb"` // list of words
+	Credential []byte          // encrypted
+	JobID      *int64
+	CreatedBy  *int64
+	CreatedAt  time.Time
+}
+
+// TableName names the table.
+func (Repository) TableName() string { return "repository" }
+
+// AddRepository puts a repository on the shelf; its maker becomes keeper.
+func (s *Store) AddRepository(ctx context.Context, r Repository) (*Repository, error) {
+	r.CreatedAt = time.Now()
+	if r.Notes == nil {
+		r.Notes = json.RawMessage("[]")
+	}
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Create(&r).Error; err != nil {
+			return err
+		}
+		if r.CreatedBy == nil {
+			return nil
+		}
+		return tx.Create(&membership{RepositoryID: r.ID, PersonID: *r.CreatedBy, Role: Keeper}).Error
+	})
+	return &r, err
+}
+
+// Repository finds one by id.
+func (s *Store) Repository(ctx context.Context, id int64) (*Repository, error) {
+	var r Repository
+	err := s.db.WithContext(ctx).First(&r, id).Error
+	return &r, known(err)
+}
+
+// Shelved is a repository as the shelf shows it.
+type Shelved struct {
+	Repository `gorm:"embedded"`
+	Role       Role
+	Plans      int
+	Survey     string // state of the newest survey at the pin; "": none
+	Files      int
+	Commits    int
+}
+
+// Shelf lists what a person may see, newest first.
+func (s *Store) Shelf(ctx context.Context, p *Person) ([]Shelved, error) {
+	rows := []Shelved{}
+	q := s.db.WithContext(ctx).Table("repository r").
+		Joins("LEFT JOIN membership m ON m.repository_id = r.id AND m.person_id = ?", p.ID).
+		Joins(`LEFT JOIN LATERAL (SELECT state, overview FROM survey v WHERE v.repository_id = r.id AND v.oid = r.pin ORDER BY id DESC LIMIT 1) v ON true`).
+		Select(`r.*, coalesce(m.role, '') AS role, coalesce(v.state, '') AS survey,
+			coalesce((v.overview->'counts'->>'files')::int, 0) AS files, coalesce((v.overview->'counts'->>'commits')::int, 0) AS commits,
+			(SELECT count(*) FROM plan WHERE plan.repository_id = r.id AND (NOT plan.private OR plan.created_by = ?)) AS plans`, p.ID).
+		Where("r.state <> ?", Removing).Order("r.id DESC")
+	if !p.Owner {
+		q = q.Where("m.role IS NOT NULL")
+	}
+	err := q.Scan(&rows).Error
+	for i := range rows {
+		if p.Owner {
+			rows[i].Role = Keeper
+		}
+	}
+	return rows, err
+}
+
+// UpdateRepository sets some columns.
+func (s *Store) UpdateRepository(ctx context.Context, id int64, set map[string]any) error {
+	return s.db.WithContext(ctx).Model(&Repository{}).Where("id = ?", id).Updates(set).Error
+}
+
+// DeleteRepository removes a repository and everything of it but the facts of
+// blobs, which other repositories may share, and then facts nobody holds.
+func (s *Store) DeleteRepository(ctx context.Context, id int64) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("CREATE TEMP TABLE going ON COMMIT DROP AS SELECT DISTINCT blob FROM survey_path p JOIN survey v ON v.id = p.survey_id WHERE v.repository_id = ? AND blob <> ''", id).Error; err != nil {
+			return err
+		}
+		if err := tx.Exec("DELETE FROM repository WHERE id = ?", id).Error; err != nil {
+			return err
+		}
+		return tx.Exec(`DELETE FROM blob_fact f USING going g WHERE f.blob = g.blob
+			AND NOT EXISTS (SELECT 1 FROM survey_path p WHERE p.blob = g.blob)`).Error
+	})
+}
+
+// RepositoriesIn lists the ids of repositories in a state.
+func (s *Store) RepositoriesIn(ctx context.Context, state string) ([]Repository, error) {
+	rows := []Repository{}
+	err := s.db.WithContext(ctx).Where("state = ?", state).Order("id").Find(&rows).Error
+	return rows, err
+}

@@ -1,0 +1,102 @@
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivermigrate"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is the records of one installation. It is safe for concurrent use.
+type Store struct {
+	db   *gorm.DB
+	pool *pgxpool.Pool
+}
+
+// Open connects to a PostgreSQL database by its address.
+func Open(ctx context.Context, url string) (*Store, error) {
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("the database address cannot be read: %w", err)
+	}
+	if config.MaxConns < 16 {
+		config.MaxConns = 16
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, err
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("the database does not answer: %w", err)
+	}
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(pool)}), &gorm.Config{
+		Logger: logger.Discard, SkipDefaultTransaction: true, TranslateError: true,
+	})
+	if err != nil {
+		pool.Close()
+		return nil, err
+	}
+	return &Store{db: db, pool: pool}, nil
+}
+
+// Pool is the pool of connections, for the queue and for sessions.
+func (s *Store) Pool() *pgxpool.Pool { return s.pool }
+
+// Close closes every connection.
+func (s *Store) Close() { s.pool.Close() }
+
+// Migrate brings the database to the newest schema, the queue's included.
+func (s *Store) Migrate(ctx context.Context) error {
+	dir, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	db := stdlib.OpenDBFromPool(s.pool)
+	defer db.Close()
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir)
+	if err != nil {
+		return err
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("migrating the database: %w", err)
+	}
+	queue, err := rivermigrate.New(riverpgxv5.New(s.pool), nil)
+	if err != nil {
+		return err
+	}
+	if _, err := queue.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
+		return fmt.Errorf("migrating the queue: %w", err)
+	}
+	return nil
+}
+
+// ErrNotFound tells that a record is not there.
+var ErrNotFound = errors.New("not found")
+
+// ErrTaken tells that a name that must be unique is in use.
+var ErrTaken = errors.New("already in use")
+
+func known(err error) error {
+	switch {
+	case errors.Is(err, gorm.ErrRecordNotFound), errors.Is(err, pgx.ErrNoRows):
+		return ErrNotFound
+	case errors.Is(err, gorm.ErrDuplicatedKey):
+		return ErrTaken
+	}
+	return err
+}
