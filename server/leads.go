@@ -54,7 +54,7 @@ type LeadsInfo struct {
 }
 
 func (s *Server) leads(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Kind   string `query:"kind" maxLength:"50"`
 	Detail string `query:"detail" maxLength:"100"`
 	Text   string `query:"text" maxLength:"500"`

@@ -30,7 +30,7 @@ func (s *Server) peopleRoutes() []route {
 
 // Me is who is signed in.
 type Me struct {
-	Person       *MePerson `json:"person" doc:"Null: nobody"`
+	Person       *MePerson `json:"person,omitempty" doc:"Left out: nobody"`
 	FirstAccount bool      `json:"first_account" doc:"No account exists yet: whoever comes first becomes the owner"`
 }
 
@@ -164,11 +164,12 @@ type InvitationInfo struct {
 	InvitedBy  string     `json:"invited_by"`
 }
 
-type tokenPath struct {
+// TokenPath names an invitation.
+type TokenPath struct {
 	Token string `path:"token" maxLength:"100"`
 }
 
-func (s *Server) invitation(ctx context.Context, _ *who, in *tokenPath) (*body[InvitationInfo], error) {
+func (s *Server) invitation(ctx context.Context, _ *who, in *TokenPath) (*body[InvitationInfo], error) {
 	inv, err := s.store.InvitationByToken(ctx, in.Token)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, problem(http.StatusNotFound, "not-found", "this invitation has been used, has run out, or never was")
@@ -192,7 +193,7 @@ func (s *Server) invitation(ctx context.Context, _ *who, in *tokenPath) (*body[I
 
 func (s *Server) accept(ctx context.Context, w *who, in *struct {
 	carrier
-	tokenPath
+	TokenPath
 	Body struct {
 		Account *account `json:"account,omitempty" doc:"For a new account; left out when signed in"`
 	}
@@ -230,7 +231,7 @@ type Member struct {
 	Role  store.Role `json:"role"`
 }
 
-func (s *Server) members(ctx context.Context, w *who, in *repositoryPath) (*body[[]Member], error) {
+func (s *Server) members(ctx context.Context, w *who, in *RepositoryPath) (*body[[]Member], error) {
 	rows, err := s.store.Members(ctx, in.Repository)
 	members := []Member{}
 	for _, m := range rows {
@@ -242,13 +243,14 @@ func (s *Server) members(ctx context.Context, w *who, in *repositoryPath) (*body
 	return answer(members), err
 }
 
-type memberPath struct {
-	repositoryPath
+// MemberPath names a person of a repository.
+type MemberPath struct {
+	RepositoryPath
 	Person int64 `path:"person"`
 }
 
 func (s *Server) setMember(ctx context.Context, _ *who, in *struct {
-	memberPath
+	MemberPath
 	Body struct {
 		Role store.Role `json:"role" enum:"reader,writer,keeper"`
 	}
@@ -262,7 +264,7 @@ func (s *Server) setMember(ctx context.Context, _ *who, in *struct {
 	return &none{}, s.store.SetRole(ctx, in.Repository, in.Person, in.Body.Role)
 }
 
-func (s *Server) removeMember(ctx context.Context, _ *who, in *memberPath) (*none, error) {
+func (s *Server) removeMember(ctx context.Context, _ *who, in *MemberPath) (*none, error) {
 	if err := s.keepsOne(ctx, in.Repository, in.Person, store.NoRole); err != nil {
 		return nil, err
 	}
@@ -299,7 +301,7 @@ type NewInvitation struct {
 const invitationValid = 14 * 24 * time.Hour
 
 func (s *Server) invite(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Body struct {
 		Role store.Role `json:"role" enum:"reader,writer,keeper"`
 	}

@@ -78,7 +78,7 @@ func planInfo(w *who, p *store.Plan, progress *store.Progress) PlanInfo {
 	return info
 }
 
-func (s *Server) plans(ctx context.Context, w *who, in *repositoryPath) (*body[[]PlanSummary], error) {
+func (s *Server) plans(ctx context.Context, w *who, in *RepositoryPath) (*body[[]PlanSummary], error) {
 	plans, err := s.store.Plans(ctx, in.Repository, w.person.ID)
 	if err != nil {
 		return nil, err
@@ -97,13 +97,14 @@ func (s *Server) plans(ctx context.Context, w *who, in *repositoryPath) (*body[[
 	return answer(list), err
 }
 
-type planPath struct {
-	repositoryPath
+// PlanPath names a plan of a repository.
+type PlanPath struct {
+	RepositoryPath
 	Plan int64 `path:"plan" doc:"Id of the plan"`
 }
 
 // planOf finds a plan of the repository that the person may see.
-func (s *Server) planOf(ctx context.Context, w *who, in planPath) (*store.Plan, error) {
+func (s *Server) planOf(ctx context.Context, w *who, in PlanPath) (*store.Plan, error) {
 	p, err := s.store.Plan(ctx, in.Plan)
 	if err != nil {
 		return nil, err
@@ -123,7 +124,7 @@ func (s *Server) told(ctx context.Context, w *who, p *store.Plan) (*body[PlanInf
 }
 
 func (s *Server) addPlan(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Body struct {
 		Title   string `json:"title" minLength:"1" maxLength:"200"`
 		Private bool   `json:"private,omitempty"`
@@ -151,7 +152,7 @@ func (s *Server) publishPlan(ctx context.Context, p *store.Plan) error {
 	return s.store.Publish(ctx, e)
 }
 
-func (s *Server) plan(ctx context.Context, w *who, in *planPath) (*body[PlanInfo], error) {
+func (s *Server) plan(ctx context.Context, w *who, in *PlanPath) (*body[PlanInfo], error) {
 	p, err := s.planOf(ctx, w, *in)
 	if err != nil {
 		return nil, err
@@ -160,7 +161,7 @@ func (s *Server) plan(ctx context.Context, w *who, in *planPath) (*body[PlanInfo
 }
 
 // writable finds a plan that the person may change.
-func (s *Server) writable(ctx context.Context, w *who, in planPath) (*store.Plan, error) {
+func (s *Server) writable(ctx context.Context, w *who, in PlanPath) (*store.Plan, error) {
 	p, err := s.planOf(ctx, w, in)
 	if err == nil && !mayWrite(w, p) {
 		err = errNotAllowed
@@ -168,7 +169,7 @@ func (s *Server) writable(ctx context.Context, w *who, in planPath) (*store.Plan
 	return p, err
 }
 
-func (s *Server) deletePlan(ctx context.Context, w *who, in *planPath) (*none, error) {
+func (s *Server) deletePlan(ctx context.Context, w *who, in *PlanPath) (*none, error) {
 	p, err := s.writable(ctx, w, *in)
 	if err != nil {
 		return nil, err
@@ -186,12 +187,12 @@ type ClientOp struct {
 }
 
 func (s *Server) applyOps(ctx context.Context, w *who, in *struct {
-	planPath
+	PlanPath
 	Body struct {
 		Ops []ClientOp `json:"ops" minItems:"1" maxItems:"500"`
 	}
 }) (*body[PlanInfo], error) {
-	p, err := s.writable(ctx, w, in.planPath)
+	p, err := s.writable(ctx, w, in.PlanPath)
 	if err != nil {
 		return nil, err
 	}
@@ -231,7 +232,7 @@ func (s *Server) checkTarget(ctx context.Context, w *who, t plan.Target) error {
 		}
 		return err
 	}
-	f, err := s.find(ctx, w, &atPath{filePath: filePath{Path: t.Path}, At: t.Commit})
+	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{Path: t.Path}, At: t.Commit})
 	if err != nil {
 		return err
 	}
@@ -242,12 +243,12 @@ func (s *Server) checkTarget(ctx context.Context, w *who, t plan.Target) error {
 }
 
 func (s *Server) undo(ctx context.Context, w *who, in *struct {
-	planPath
+	PlanPath
 	Body struct {
 		ClientID string `json:"client_id" minLength:"8" maxLength:"64"`
 	}
 }) (*body[PlanInfo], error) {
-	p, err := s.writable(ctx, w, in.planPath)
+	p, err := s.writable(ctx, w, in.PlanPath)
 	if err != nil {
 		return nil, err
 	}
@@ -271,7 +272,7 @@ func (s *Server) undo(ctx context.Context, w *who, in *struct {
 	return s.told(ctx, w, changed)
 }
 
-func (s *Server) passageOf(ctx context.Context, w *who, in planPath, passage string) error {
+func (s *Server) passageOf(ctx context.Context, w *who, in PlanPath, passage string) error {
 	p, err := s.planOf(ctx, w, in)
 	if err != nil {
 		return err
@@ -283,25 +284,25 @@ func (s *Server) passageOf(ctx context.Context, w *who, in planPath, passage str
 }
 
 func (s *Server) setProgress(ctx context.Context, w *who, in *struct {
-	planPath
+	PlanPath
 	Body struct {
 		Passage string `json:"passage" maxLength:"64"`
 		Done    bool   `json:"done"`
 	}
 }) (*none, error) {
-	if err := s.passageOf(ctx, w, in.planPath, in.Body.Passage); err != nil {
+	if err := s.passageOf(ctx, w, in.PlanPath, in.Body.Passage); err != nil {
 		return nil, err
 	}
 	return &none{}, s.store.SetProgress(ctx, in.Plan, w.person.ID, in.Body.Passage, in.Body.Done)
 }
 
 func (s *Server) setPlace(ctx context.Context, w *who, in *struct {
-	planPath
+	PlanPath
 	Body struct {
 		Passage string `json:"passage" maxLength:"64"`
 	}
 }) (*none, error) {
-	if err := s.passageOf(ctx, w, in.planPath, in.Body.Passage); err != nil {
+	if err := s.passageOf(ctx, w, in.PlanPath, in.Body.Passage); err != nil {
 		return nil, err
 	}
 	return &none{}, s.store.SetPlace(ctx, in.Plan, w.person.ID, in.Body.Passage)

@@ -42,6 +42,7 @@ func problem(status int, kind, detail string) *Problem {
 }
 
 func init() {
+	huma.DefaultArrayNullable = false // lists are empty, never null, unless tagged
 	// huma makes every error of its own through this one place
 	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
 		for _, err := range errs {

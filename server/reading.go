@@ -20,6 +20,7 @@ import (
 	"juxtagram/core/lang/all"
 	"juxtagram/core/repo"
 	"juxtagram/store"
+	"juxtagram/survey"
 )
 
 func (s *Server) readingRoutes() []route {
@@ -49,12 +50,12 @@ type OverviewInfo struct {
 	Overview store.Overview `json:"overview"`
 }
 
-func (s *Server) overview(ctx context.Context, w *who, _ *repositoryPath) (*body[OverviewInfo], error) {
+func (s *Server) overview(ctx context.Context, w *who, _ *RepositoryPath) (*body[OverviewInfo], error) {
 	v, err := s.surveyNow(ctx, w)
 	if err != nil {
 		return nil, err
 	}
-	info := OverviewInfo{Survey: *surveyInfo(v)}
+	info := OverviewInfo{Survey: *surveyInfo(v), Overview: *store.Summarise(&survey.Result{})}
 	return answer(info), json.Unmarshal(v.Overview, &info.Overview)
 }
 
@@ -105,12 +106,12 @@ func pathInfos(rows []store.PathRow) []PathInfo {
 
 // FolderInfo is a folder with what lies right below it.
 type FolderInfo struct {
-	Folder   *PathInfo  `json:"folder" doc:"Null until the tree is listed"`
+	Folder   *PathInfo  `json:"folder,omitempty" doc:"Left out until the tree is listed"`
 	Children []PathInfo `json:"children"`
 }
 
 func (s *Server) folder(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Path string `query:"path" maxLength:"5000" doc:"Empty for the root"`
 }) (*body[FolderInfo], error) {
 	v, err := s.surveyNow(ctx, w)
@@ -141,7 +142,7 @@ type PathMatches struct {
 }
 
 func (s *Server) matchPaths(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Text  string `query:"text" minLength:"1" maxLength:"500"`
 	Limit int    `query:"limit" minimum:"1" maximum:"500" default:"100"`
 }) (*body[PathMatches], error) {
@@ -160,13 +161,13 @@ type FileInfo struct {
 	Commit string     `json:"commit" doc:"The pin"`
 }
 
-// filePath names a file at a commit.
-type filePath struct {
-	repositoryPath
+// FilePath names a file at a commit.
+type FilePath struct {
+	RepositoryPath
 	Path string `query:"path" minLength:"1" maxLength:"5000"`
 }
 
-func (s *Server) file(ctx context.Context, w *who, in *filePath) (*body[FileInfo], error) {
+func (s *Server) file(ctx context.Context, w *who, in *FilePath) (*body[FileInfo], error) {
 	v, err := s.surveyNow(ctx, w)
 	if err != nil {
 		return nil, err
@@ -186,9 +187,9 @@ func (s *Server) file(ctx context.Context, w *who, in *filePath) (*body[FileInfo
 	return answer(info), nil
 }
 
-// atPath names a file at the pin or another commit.
-type atPath struct {
-	filePath
+// AtPath names a file at the pin or another commit.
+type AtPath struct {
+	FilePath
 	At string `query:"at" maxLength:"300" doc:"A commit id, tag or branch; left out: the pin"`
 }
 
@@ -201,7 +202,7 @@ type found struct {
 
 // find looks a file up: in the survey at that commit where there is one, else
 // in git.
-func (s *Server) find(ctx context.Context, w *who, in *atPath) (*found, error) {
+func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
 	f := &found{commit: w.repository.Pin}
 	if in.At != "" && in.At != f.commit {
 		commit, err := s.jobs.Git(w.repository.ID).Resolve(ctx, in.At)
@@ -265,11 +266,11 @@ type LinesInfo struct {
 }
 
 func (s *Server) lines(ctx context.Context, w *who, in *struct {
-	atPath
+	AtPath
 	From int `query:"from" minimum:"1" default:"1"`
 	To   int `query:"to" minimum:"1" default:"500"`
 }) (*body[LinesInfo], error) {
-	f, err := s.find(ctx, w, &in.atPath)
+	f, err := s.find(ctx, w, &in.AtPath)
 	if err != nil {
 		return nil, err
 	}
@@ -338,11 +339,11 @@ var coloured = func() *lru.Cache[string, [][]highlight.Piece] {
 }()
 
 func (s *Server) tokens(ctx context.Context, w *who, in *struct {
-	atPath
+	AtPath
 	From int `query:"from" minimum:"1" default:"1"`
 	To   int `query:"to" minimum:"1" default:"500"`
 }) (*body[TokensInfo], error) {
-	f, err := s.find(ctx, w, &in.atPath)
+	f, err := s.find(ctx, w, &in.AtPath)
 	if err != nil {
 		return nil, err
 	}
@@ -398,8 +399,8 @@ type Readme struct {
 
 const maxReadme = 1 << 20
 
-func (s *Server) readme(ctx context.Context, w *who, in *filePath) (*body[Readme], error) {
-	f, err := s.find(ctx, w, &atPath{filePath: *in})
+func (s *Server) readme(ctx context.Context, w *who, in *FilePath) (*body[Readme], error) {
+	f, err := s.find(ctx, w, &AtPath{FilePath: *in})
 	if err != nil {
 		return nil, err
 	}
@@ -422,7 +423,7 @@ type pictureAnswer struct {
 	Body        []byte
 }
 
-func (s *Server) picture(ctx context.Context, w *who, in *atPath) (*pictureAnswer, error) {
+func (s *Server) picture(ctx context.Context, w *who, in *AtPath) (*pictureAnswer, error) {
 	kind := pictureTypes[strings.ToLower(path.Ext(in.Path))]
 	if kind == "" {
 		return nil, problem(http.StatusUnsupportedMediaType, "no-picture", "not a picture that can be shown")

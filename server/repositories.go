@@ -198,7 +198,7 @@ func (s *Server) upload(ctx context.Context, w *who, in *uploadRequest) (*body[S
 		s.jobs.QueueTakeIn(ctx, made.ID)
 }
 
-func (s *Server) takeInAgain(ctx context.Context, w *who, in *repositoryPath) (*none, error) {
+func (s *Server) takeInAgain(ctx context.Context, w *who, in *RepositoryPath) (*none, error) {
 	if w.repository.State != store.TakeFailed {
 		return nil, problem(http.StatusConflict, "not-failed", "only a failed take-in can be tried again")
 	}
@@ -218,7 +218,7 @@ type RepositoryInfo struct {
 	HalfLife  float64     `json:"half_life" doc:"Days after which a change counts half"`
 	Notes     []string    `json:"notes" doc:"What the take-in left out"`
 	PinnedAt  *time.Time  `json:"pinned_at" doc:"Committer date of the pin"`
-	SurveyNow *SurveyInfo `json:"survey_now" doc:"The newest survey at the pin; null: none"`
+	SurveyNow *SurveyInfo `json:"survey_now,omitempty" doc:"The newest survey at the pin; left out: none"`
 }
 
 // SurveyInfo is how a survey stands.
@@ -235,7 +235,7 @@ func surveyInfo(v *store.Survey) *SurveyInfo {
 	return &SurveyInfo{v.ID, v.State, v.Problem, v.StageList(), v.CreatedAt, v.EndedAt}
 }
 
-func (s *Server) repository(ctx context.Context, w *who, in *repositoryPath) (*body[RepositoryInfo], error) {
+func (s *Server) repository(ctx context.Context, w *who, in *RepositoryPath) (*body[RepositoryInfo], error) {
 	r := w.repository
 	info := RepositoryInfo{ShelfItem: ShelfItem{ID: r.ID, Name: r.Name, Source: r.Source, State: r.State, Problem: r.Problem, Doing: r.Doing,
 		Pin: r.Pin, PinRef: r.PinRef, Role: w.role, CreatedAt: r.CreatedAt}, Subfolder: r.Subfolder, HalfLife: r.HalfLife, Notes: jobs.Notes(r)}
@@ -265,7 +265,7 @@ func (s *Server) repository(ctx context.Context, w *who, in *repositoryPath) (*b
 }
 
 func (s *Server) remove(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Name string `query:"name" doc:"The repository's name, as a question back"`
 }) (*none, error) {
 	if in.Name != w.repository.Name {
@@ -286,7 +286,7 @@ type RefInfo struct {
 
 // RefList is what a repository may be pinned at.
 type RefList struct {
-	Suggested *RefInfo  `json:"suggested" doc:"The newest release, else where HEAD leads"`
+	Suggested *RefInfo  `json:"suggested,omitempty" doc:"The newest release, else where HEAD leads"`
 	Why       string    `json:"why" doc:"Why it is suggested"`
 	Tags      []RefInfo `json:"tags"`
 	Branches  []RefInfo `json:"branches"`
@@ -296,7 +296,7 @@ type RefList struct {
 
 const recentCommits = 30
 
-func (s *Server) refs(ctx context.Context, w *who, in *repositoryPath) (*body[RefList], error) {
+func (s *Server) refs(ctx context.Context, w *who, in *RepositoryPath) (*body[RefList], error) {
 	if w.repository.State != store.NeedsPin && w.repository.State != store.Pinned {
 		return nil, problem(http.StatusConflict, "not-taken-in", "the repository is not taken in yet")
 	}
@@ -348,7 +348,7 @@ func (l *RefList) suggest(refs []repo.Ref, head, branch string) {
 }
 
 func (s *Server) pin(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Body struct {
 		Pin string `json:"pin" minLength:"1" maxLength:"300" doc:"A tag, a branch or a commit id"`
 	}
@@ -380,7 +380,7 @@ func (s *Server) pin(ctx context.Context, w *who, in *struct {
 }
 
 func (s *Server) settings(ctx context.Context, w *who, in *struct {
-	repositoryPath
+	RepositoryPath
 	Body struct {
 		Name      string  `json:"name" minLength:"1" maxLength:"100"`
 		Subfolder string  `json:"subfolder" maxLength:"1000"`
@@ -405,7 +405,7 @@ func (s *Server) settings(ctx context.Context, w *who, in *struct {
 	return &none{}, s.store.Publish(ctx, store.Event{Kind: "repository", Repository: r.ID, State: r.State})
 }
 
-func (s *Server) retry(ctx context.Context, w *who, _ *repositoryPath) (*body[SurveyInfo], error) {
+func (s *Server) retry(ctx context.Context, w *who, _ *RepositoryPath) (*body[SurveyInfo], error) {
 	if w.repository.Pin == "" {
 		return nil, problem(http.StatusConflict, "no-pin", "choose a pin first")
 	}
@@ -416,7 +416,7 @@ func (s *Server) retry(ctx context.Context, w *who, _ *repositoryPath) (*body[Su
 	return answer(*surveyInfo(v)), nil
 }
 
-func (s *Server) cancel(ctx context.Context, w *who, _ *repositoryPath) (*none, error) {
+func (s *Server) cancel(ctx context.Context, w *who, _ *RepositoryPath) (*none, error) {
 	v, err := s.store.SurveyAt(ctx, w.repository.ID, w.repository.Pin)
 	if err != nil {
 		return nil, err

@@ -91,7 +91,7 @@ func answer[T any](v T) *body[T] { return &body[T]{v} }
 // none is an answer without content.
 type none struct{}
 
-// repositoryPath is the part of a path that names a repository.
-type repositoryPath struct {
+// RepositoryPath is the part of a path that names a repository.
+type RepositoryPath struct {
 	Repository int64 `path:"repository" doc:"Id of the repository"`
 }

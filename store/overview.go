@@ -22,11 +22,11 @@ type Overview struct {
 	Roles       []RoleSum       `json:"roles"`
 	Folders     []FolderSum     `json:"folders" doc:"Top folders, and the files at the root summed as one"`
 	Readmes     []string        `json:"readmes" doc:"Paths of all readmes, the root's first"`
-	EntryPoints []EntryPoint    `json:"entry_points"`
-	Hotspots    []Hotspot       `json:"hotspots"`
-	Recipes     []recipe.Recipe `json:"recipes"`
-	People      []PersonSum     `json:"people"`
-	Words       []WordSum       `json:"words" doc:"Tagged comments by word, most first"`
+	EntryPoints []EntryPoint    `json:"entry_points" nullable:"true"`
+	Hotspots    []Hotspot       `json:"hotspots" nullable:"true"`
+	Recipes     []recipe.Recipe `json:"recipes" nullable:"true"`
+	People      []PersonSum     `json:"people" nullable:"true"`
+	Words       []WordSum       `json:"words" nullable:"true" doc:"Tagged comments by word, most first"`
 	Limits      []survey.Limit  `json:"limits"`
 	FirstAt     *time.Time      `json:"first_at"`
 	LastAt      *time.Time      `json:"last_at"`
@@ -116,7 +116,7 @@ const (
 
 // Summarise makes the overview of a result as it stands.
 func Summarise(r *survey.Result) *Overview {
-	o := &Overview{LinesKnown: r.LinesKnown, Limits: []survey.Limit{}}
+	o := &Overview{LinesKnown: r.LinesKnown, Limits: []survey.Limit{}, Languages: []LanguageSum{}, Roles: []RoleSum{}, Readmes: []string{}}
 	for _, l := range r.Limits {
 		o.Limits = append(o.Limits, survey.Limit{What: valid(l.What), Why: valid(l.Why)})
 	}

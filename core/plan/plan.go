@@ -25,7 +25,7 @@ type Passage struct {
 	Order   string `json:"order"`
 	Target  Target `json:"target"`
 	Title   string `json:"title"`
-	Purpose string `json:"purpose"` // what to look for; Markdown
+	Purpose string `json:"purpose"` // what to look for: paragraphs, `code` in backticks
 	Minutes int    `json:"minutes"`
 	Why     string `json:"why,omitempty"` // the evidence it was added for
 	Removed bool   `json:"removed,omitempty"`

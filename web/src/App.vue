@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query'
+import { onErrorCaptured, onUnmounted, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { onChange } from './api/events'
+import { words } from './api/client'
+import { useMe } from './account/me'
+import Header from './frame/Header.vue'
+import Notice from './frame/Notice.vue'
+import { notice } from './frame/notice'
+import { antTheme } from './theme'
+
+const route = useRoute()
+const router = useRouter()
+const queries = useQueryClient()
+const { me, error } = useMe()
+
+// Nobody signed in: everything but signing in and invitations leads there, and back.
+watch([me, () => route.fullPath], () => {
+  if (me.value && !me.value.person && !route.meta.bare && route.name)
+    void router.replace({ name: 'sign-in', query: { to: route.fullPath } })
+})
+
+let end: (() => void) | null = null
+watch(
+  () => me.value?.person?.id,
+  (id) => {
+    end?.()
+    end = id
+      ? onChange((c) => {
+          if (!c) return void queries.invalidateQueries()
+          void queries.invalidateQueries({ queryKey: ['shelf'] })
+          if (c.kind === 'plan') void queries.invalidateQueries({ queryKey: ['plans', c.repository] })
+          // while a stage runs only its progress changes; what it found is there when it ends
+          else void queries.invalidateQueries({ queryKey: ['repository', c.repository] })
+        })
+      : null
+  },
+  { immediate: true },
+)
+onUnmounted(() => end?.())
+
+onErrorCaptured((e) => {
+  notice(words(e), { fault: true })
+  return false
+})
+</script>
+
+<template>
+  <a-config-provider :theme="antTheme">
+    <div class="app">
+      <Header v-if="me?.person" />
+      <p v-if="error" class="page fault" role="alert">{{ words(error) }}</p>
+      <main v-else-if="me && (me.person || route.meta.bare)" class="main">
+        <router-view />
+      </main>
+      <Notice />
+    </div>
+  </a-config-provider>
+</template>
+
+<style scoped>
+.app {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+.main {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+}
+</style>

@@ -1,0 +1,47 @@
+import type { Schemas } from './client'
+
+export type Change = Schemas['Event']
+type Listener = (change: Change | null) => void
+
+// One stream a browser, not a tab: the tab that holds the lock reads it and
+// passes each event on to the others. When it closes, another takes over.
+const listeners = new Set<Listener>()
+const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('juxtagram-events')
+let started = false
+
+function tell(change: Change | null) {
+  for (const l of listeners) l(change)
+}
+
+function read(): Promise<never> {
+  const source = new EventSource('/api/events')
+  let lost = false
+  const pass = (change: Change | null) => {
+    tell(change)
+    channel?.postMessage(change)
+  }
+  source.addEventListener('change', (e) => pass(JSON.parse((e as MessageEvent<string>).data) as Change))
+  source.addEventListener('refresh', () => pass(null))
+  source.addEventListener('error', () => (lost = true))
+  source.addEventListener('open', () => {
+    if (lost) pass(null) // what happened while away is unknown
+    lost = false
+  })
+  return new Promise(() => {}) // the lock is held until the tab closes
+}
+
+function start() {
+  if (started) return
+  started = true
+  if (channel) channel.onmessage = (e) => tell(e.data as Change | null)
+  if (navigator.locks) void navigator.locks.request('juxtagram-events', read)
+  else void read()
+}
+
+/** Calls listener with each change, and with null when some may have been
+ * missed. Returns what ends it. */
+export function onChange(listener: Listener): () => void {
+  start()
+  listeners.add(listener)
+  return () => listeners.delete(listener)
+}

@@ -1,0 +1,19 @@
+import { useEventListener } from '@vueuse/core'
+
+/** Whether a key press is meant for a field, a dialogue or a menu. */
+export function isTyping(e: KeyboardEvent): boolean {
+  const t = e.target as HTMLElement | null
+  return !!t?.closest('input, textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"], [role="listbox"]')
+}
+
+/** Binds single keys of a page: "n", "ArrowDown", "Alt+ArrowUp", "Mod+z". */
+export function useKeys(keys: Record<string, (e: KeyboardEvent) => void>) {
+  useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+    if (isTyping(e) || e.defaultPrevented) return
+    const name = (e.ctrlKey || e.metaKey ? 'Mod+' : '') + (e.altKey ? 'Alt+' : '') + e.key
+    const act = keys[name]
+    if (!act) return
+    e.preventDefault()
+    act(e)
+  })
+}

@@ -1,0 +1,305 @@
+<script setup lang="ts">
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { refDebounced } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, data, words, type Schemas } from '@/api/client'
+import { useKeys } from '@/frame/keys'
+import { useRepository } from '@/frame/repository'
+import { useAdding, useSelection } from '@/plans/adding'
+import SurveyState from '@/shelf/SurveyState.vue'
+import { count, many } from '@/words/format'
+
+const repository = useRepository()
+const route = useRoute()
+const router = useRouter()
+const adding = useAdding()
+const id = computed(() => repository.value.id)
+const text = (v: unknown) => (typeof v === 'string' && v ? v : undefined)
+const kind = computed(() => text(route.query.kind))
+const detail = computed(() => text(route.query.detail))
+const typed = ref(text(route.query.text) ?? '')
+const asked = refDebounced(typed, 200)
+watch(asked, (t) => void router.replace({ query: { ...route.query, text: t || undefined } }))
+
+const page = 200
+const {
+  data: pages,
+  error,
+  fetchNextPage,
+  hasNextPage,
+  isFetching,
+} = useInfiniteQuery({
+  queryKey: computed(() => ['repository', id.value, 'leads', kind.value, detail.value, asked.value]),
+  queryFn: ({ signal, pageParam }) =>
+    data(
+      api.GET('/api/repositories/{repository}/leads', {
+        params: {
+          path: { repository: id.value },
+          query: { kind: kind.value, detail: detail.value, text: asked.value || undefined, offset: pageParam, limit: page },
+        },
+        signal,
+      }),
+    ),
+  initialPageParam: 0,
+  getNextPageParam: (last, all) => (all.length * page < last.total ? all.length * page : undefined),
+  placeholderData: keepPreviousData,
+})
+const first = computed(() => pages.value?.pages[0])
+const leads = computed(() => pages.value?.pages.flatMap((p) => p.leads) ?? [])
+const titles: Record<string, string> = { 'entry-point': 'Entry points', hotspot: 'Hotspots', 'tagged-comment': 'Tagged comments' }
+const glyphs: Record<string, string> = { 'entry-point': '◗', hotspot: '▮', 'tagged-comment': '◇' }
+const one: Record<string, string> = { 'entry-point': 'entry point', hotspot: 'hotspot', 'tagged-comment': 'tagged comment' }
+const current = computed(() => first.value?.kinds.find((k) => k.kind === kind.value))
+const all = computed(() => first.value?.kinds.reduce((n, k) => n + k.count, 0) ?? 0)
+
+const pane = ref<HTMLElement | null>(null)
+const rowHeight = 46
+const virtual = useVirtualizer(
+  computed(() => ({ count: leads.value.length, getScrollElement: () => pane.value, estimateSize: () => rowHeight, overscan: 16 })),
+)
+watch(
+  () => virtual.value.getVirtualItems().at(-1)?.index,
+  (last) => {
+    if (last !== undefined && last > leads.value.length - 30 && hasNextPage.value && !isFetching.value) void fetchNextPage()
+  },
+)
+const at = ref(0)
+watch([kind, detail, asked], () => (at.value = 0))
+const target = (l: Schemas['LeadInfo']) => ({
+  name: 'read',
+  params: { repository: id.value },
+  query: { path: l.path, ...(l.line ? { lines: String(l.line) } : {}) },
+})
+
+function candidate(l: Schemas['LeadInfo'] | null | undefined) {
+  if (!l) return null
+  const title = l.kind === 'hotspot' ? l.path.split('/').at(-1)! : l.title
+  if (!l.line) return { kind: 'file' as const, path: l.path, title, lines: 0, why: l.why }
+  return { kind: 'lines' as const, path: l.path, start: l.line, end: l.line, title, lines: 40, why: `${one[l.kind]}: ${l.why}` }
+}
+useSelection(() => candidate(leads.value[at.value]))
+function step(by: number) {
+  at.value = Math.max(0, Math.min(leads.value.length - 1, at.value + by))
+  virtual.value.scrollToIndex(at.value)
+}
+useKeys({
+  ArrowDown: () => step(1),
+  ArrowUp: () => step(-1),
+  Enter: () => leads.value[at.value] && router.push(target(leads.value[at.value]!)),
+})
+function add(i: number) {
+  at.value = i
+  adding.current.value = candidate(leads.value[i])
+}
+const narrow = (q: Record<string, string | undefined>) => ({ query: { ...route.query, kind: undefined, detail: undefined, ...q } })
+</script>
+
+<template>
+  <div class="leads">
+    <aside>
+      <h2>What was found</h2>
+      <nav aria-label="Kinds of leads">
+        <router-link :to="narrow({})" class="plain" :class="{ here: !kind }"
+          >Everything <span class="soft">{{ count(all) }}</span></router-link
+        >
+        <template v-for="k in first?.kinds ?? []" :key="k.kind">
+          <router-link :to="narrow({ kind: k.kind })" class="plain" :class="{ here: kind === k.kind && !detail }" :title="k.doc">
+            <span
+              ><i aria-hidden="true" :class="k.kind">{{ glyphs[k.kind] }}</i> {{ titles[k.kind] }}</span
+            >
+            <span class="soft">{{ count(k.count) }}</span>
+          </router-link>
+          <router-link
+            v-for="d in k.details"
+            :key="d.detail"
+            :to="narrow({ kind: k.kind, detail: d.detail })"
+            class="plain detail"
+            :class="{ here: kind === k.kind && detail === d.detail }"
+            :title="d.meaning"
+          >
+            <span
+              >{{ d.detail }} <small v-if="d.meaning" class="soft">{{ d.meaning }}</small></span
+            >
+            <span class="soft">{{ count(d.count) }}</span>
+          </router-link>
+        </template>
+      </nav>
+    </aside>
+    <div class="main">
+      <div class="head">
+        <div>
+          <h1>{{ detail ?? (kind ? titles[kind] : 'Leads') }}</h1>
+          <p class="soft">{{ current?.doc ?? 'Everything the survey found worth reading, best first.' }}</p>
+        </div>
+        <a-input
+          v-model:value="typed"
+          placeholder="narrow by path or words"
+          allow-clear
+          style="width: 240px"
+          aria-label="Narrow by path or words"
+        />
+      </div>
+      <SurveyState v-if="first && first.survey.state !== 'complete'" :survey="first.survey" class="state" />
+      <p v-if="error" class="fault state" role="alert">{{ words(error) }}</p>
+      <p v-else-if="first && !leads.length" class="soft state">
+        <template v-if="asked"
+          >No lead{{ kind ? ` among ${titles[kind]?.toLowerCase()}` : '' }} has “{{ asked }}” in its path or words.</template
+        >
+        <template v-else-if="first.survey.state === 'complete'">The survey found none.</template>
+        <template v-else>Leads are gathered in the last stage of the survey.</template>
+      </p>
+      <div ref="pane" class="pane" role="listbox" aria-label="Leads">
+        <div :style="{ height: `${virtual.getTotalSize()}px`, position: 'relative' }">
+          <div class="window" :style="{ transform: `translateY(${virtual.getVirtualItems()[0]?.start ?? 0}px)` }">
+            <div
+              v-for="v in virtual.getVirtualItems()"
+              :key="leads[v.index]!.id"
+              class="lead"
+              role="option"
+              :aria-selected="v.index === at"
+              :class="{ at: v.index === at }"
+              :data-lead="leads[v.index]!.id"
+              @click="at = v.index"
+            >
+              <i :class="leads[v.index]!.kind" :title="one[leads[v.index]!.kind]">{{ glyphs[leads[v.index]!.kind] }}</i>
+              <div class="what">
+                <router-link :to="target(leads[v.index]!)" class="title">{{ leads[v.index]!.title }}</router-link>
+                <div class="soft why">
+                  <span v-if="leads[v.index]!.kind !== 'hotspot'" class="mono"
+                    >{{ leads[v.index]!.path }}<template v-if="leads[v.index]!.line">:{{ leads[v.index]!.line }}</template></span
+                  >
+                  <span>{{ leads[v.index]!.why }}</span>
+                </div>
+              </div>
+              <button class="link" :aria-label="`Add ${leads[v.index]!.title} to the plan`" @click.stop="add(v.index)">add to plan</button>
+            </div>
+          </div>
+        </div>
+      </div>
+      <div v-if="first" class="foot soft">
+        <span>{{ many(first.total, 'lead') }}{{ asked || kind ? ` of ${count(all)}` : '' }}</span>
+        <span><kbd>↑</kbd> <kbd>↓</kbd> choose</span><span><kbd>Enter</kbd> read</span><span><kbd>a</kbd> add to the plan</span>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.leads {
+  height: 100%;
+  display: grid;
+  grid-template-columns: 280px minmax(0, 1fr);
+}
+aside {
+  border-right: 1px solid var(--rule);
+  padding: 18px 16px 18px var(--gap);
+  overflow: auto;
+}
+nav {
+  margin-top: 10px;
+}
+nav a {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 4px 8px;
+  margin-left: -8px;
+}
+nav a:hover {
+  background: var(--hover);
+  text-decoration: none;
+}
+nav .here {
+  font-weight: 600;
+  background: var(--hover);
+}
+nav .detail {
+  padding-left: 26px;
+}
+nav small {
+  display: block;
+  font-size: 11.5px;
+  font-weight: 400;
+}
+i {
+  font-style: normal;
+}
+i.entry-point {
+  color: var(--ink);
+}
+i.hotspot,
+i.tagged-comment {
+  color: var(--ochre-text);
+}
+.main {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: end;
+  gap: 20px;
+  padding: 16px var(--gap) 10px;
+  border-bottom: 1px solid var(--rule);
+}
+.state {
+  margin: 14px var(--gap);
+}
+.pane {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+}
+.window {
+  position: absolute;
+  inset: 0 0 auto;
+}
+.lead {
+  height: 46px;
+  display: grid;
+  grid-template-columns: 20px minmax(0, 1fr) auto;
+  align-items: center;
+  padding: 0 var(--gap);
+  border-bottom: 1px solid var(--rule-soft);
+}
+.lead:hover,
+.lead.at {
+  background: var(--hover);
+}
+.lead.at {
+  box-shadow: inset 3px 0 var(--ink);
+}
+.what {
+  min-width: 0;
+  padding-right: 20px;
+}
+.title,
+.why {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.title {
+  color: var(--ink);
+}
+.why {
+  font-size: 12px;
+}
+.why .mono {
+  font-size: 12px;
+  margin-right: 12px;
+}
+.foot {
+  flex: none;
+  display: flex;
+  gap: 20px;
+  padding: 7px var(--gap);
+  border-top: 1px solid var(--rule);
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,197 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue'
+import { words } from '@/api/client'
+import { useKeys } from '@/frame/keys'
+import { notice } from '@/frame/notice'
+import { includes, useRepository } from '@/frame/repository'
+import { count, lineSpan } from '@/words/format'
+import { useAdding } from './adding'
+import { keyAt } from './model'
+import { newId, usePlanAtHand, usePlanChanges, usePlans, type Op } from './use'
+
+const repository = useRepository()
+const id = computed(() => repository.value.id)
+const { selected, current } = useAdding()
+const { data: plans } = usePlans(id)
+const { id: atHand, plan, take } = usePlanAtHand(id)
+const changes = usePlanChanges(id)
+
+const title = ref('')
+const purpose = ref('')
+const minutes = ref(5)
+const chapter = ref('')
+const newPlan = ref('')
+const field = ref<{ focus: () => void }>()
+const busy = ref(false)
+const fault = ref('')
+const writable = computed(() => plans.value?.filter((p) => p.may_write) ?? [])
+const intoNew = ref(false)
+
+useKeys({
+  a: () => {
+    if (selected.value) current.value = selected.value
+    else notice('Select a file, lines, a folder or a lead first; then a adds it to the plan.')
+  },
+})
+
+watch(current, async (c) => {
+  if (!c) return
+  fault.value = ''
+  title.value = c.title
+  purpose.value = ''
+  minutes.value = Math.min(30, Math.max(2, Math.ceil(c.lines / 25)))
+  intoNew.value = writable.value.length === 0 || !plan.data.value?.may_write
+  chapter.value = plan.data.value?.in_order.at(-1)?.id ?? ''
+  await nextTick()
+  field.value?.focus()
+})
+watch(
+  () => plan.data.value?.in_order,
+  (chapters) => {
+    if (!chapters?.some((c) => c.id === chapter.value)) chapter.value = chapters?.at(-1)?.id ?? ''
+  },
+)
+
+async function add() {
+  const c = current.value
+  if (!c || busy.value) return
+  busy.value = true
+  fault.value = ''
+  try {
+    let into = plan.data.value
+    if (intoNew.value) {
+      into = await changes.begin(newPlan.value.trim() || 'Where to begin', !includes(repository.value.role, 'writer'))
+      take(into.id)
+      newPlan.value = ''
+    }
+    if (!into) return
+    const ops: Op[] = []
+    let to = into.in_order.find((x) => x.id === chapter.value) ?? into.in_order.at(-1)
+    if (!to) {
+      to = { id: newId(), order: keyAt([], 0), title: 'First things', passages: [] }
+      ops.push({ kind: 'add-chapter', new_chapter: { id: to.id, order: to.order, title: to.title } })
+    }
+    const passage = newId()
+    ops.push({
+      kind: 'add-passage',
+      new_passage: {
+        id: passage,
+        chapter: to.id,
+        order: keyAt(to.passages, to.passages.length),
+        title: title.value.trim() || c.title,
+        purpose: purpose.value.trim(),
+        minutes: minutes.value,
+        why: c.why,
+        target: { kind: c.kind, path: c.path, start: c.start, end: c.end, commit: repository.value.pin },
+      },
+    })
+    const after = await changes.apply(into.id, ops)
+    current.value = null
+    notice(`Added to “${after.title}”.`, { action: { label: 'undo', do: () => void undo(after.id) } })
+  } catch (e) {
+    fault.value = words(e)
+  } finally {
+    busy.value = false
+  }
+}
+
+async function undo(plan: number) {
+  try {
+    await changes.undo(plan)
+    notice('Taken back.')
+  } catch (e) {
+    notice(words(e), { fault: true })
+  }
+}
+</script>
+
+<template>
+  <a-modal :open="!!current" title="Add to the plan" :width="560" :footer="null" :destroy-on-close="true" @cancel="current = null">
+    <form v-if="current" class="form" @submit.prevent="add" @keydown.ctrl.enter.prevent="add">
+      <p class="mono what">
+        {{ current.path || 'the whole repository'
+        }}<template v-if="current.kind === 'lines'">:{{ lineSpan(current.start!, current.end!) }}</template>
+        <span class="soft"> · {{ current.lines ? `${count(current.lines)} lines` : current.kind }}</span>
+      </p>
+      <div class="row">
+        <label class="grow">
+          Plan
+          <select
+            :value="intoNew ? 0 : atHand"
+            name="plan"
+            @change="
+              (e) => {
+                const v = Number((e.target as HTMLSelectElement).value)
+                intoNew = v === 0
+                if (v) take(v)
+              }
+            "
+          >
+            <option v-for="p in writable" :key="p.id" :value="p.id">{{ p.title }}{{ p.private ? ' (private)' : '' }}</option>
+            <option :value="0">a new plan{{ includes(repository.role, 'writer') ? '' : ' of your own (private)' }} …</option>
+          </select>
+        </label>
+        <label v-if="!intoNew && plan.data.value?.in_order.length" class="grow">
+          Chapter
+          <select v-model="chapter" name="chapter">
+            <option v-for="c in plan.data.value.in_order" :key="c.id" :value="c.id">{{ c.title || 'without a title' }}</option>
+          </select>
+        </label>
+      </div>
+      <label v-if="intoNew">Title of the new plan<a-input v-model:value="newPlan" name="new-plan" placeholder="Where to begin" /></label>
+      <div class="row">
+        <label class="grow">Title of the passage<a-input ref="field" v-model:value="title" name="title" :maxlength="200" /></label>
+        <label
+          >Minutes<a-input-number v-model:value="minutes" name="minutes" :min="0" :max="600" :precision="0" style="width: 84px"
+        /></label>
+      </div>
+      <label>
+        What to look for
+        <a-textarea v-model:value="purpose" name="purpose" :rows="3" placeholder="What a reader should notice here, and know after it" />
+      </label>
+      <p v-if="current.why" class="soft">why here: {{ current.why }}</p>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+      <div class="end">
+        <a-button @click="current = null">Leave it</a-button>
+        <a-button type="primary" html-type="submit" :loading="busy">Add passage</a-button>
+      </div>
+    </form>
+  </a-modal>
+</template>
+
+<style scoped>
+.form,
+label {
+  display: grid;
+  gap: 12px;
+}
+label {
+  gap: 4px;
+}
+.row {
+  display: flex;
+  gap: 12px;
+}
+.grow {
+  flex: 1;
+  min-width: 0;
+}
+.what {
+  overflow-wrap: anywhere;
+}
+select {
+  height: 30px;
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: var(--radius);
+  padding: 0 8px;
+  width: 100%;
+}
+.end {
+  display: flex;
+  justify-content: end;
+  gap: 10px;
+}
+</style>

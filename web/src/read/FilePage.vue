@@ -1,0 +1,281 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, data, words } from '@/api/client'
+import { notice } from '@/frame/notice'
+import { useRepository } from '@/frame/repository'
+import { useAdding, useSelection } from '@/plans/adding'
+import { count, date, lineSpan, many, short, size } from '@/words/format'
+import { parseRange, writeRange, type Range } from '@/words/range'
+import CodeLines from './CodeLines.vue'
+
+const props = defineProps<{ path: string }>()
+const repository = useRepository()
+const route = useRoute()
+const router = useRouter()
+const adding = useAdding()
+const id = computed(() => repository.value.id)
+const at = computed(() => (typeof route.query.at === 'string' ? route.query.at : undefined))
+const elsewhere = computed(() => !!at.value && at.value !== repository.value.pin)
+const range = computed(() => parseRange(route.query.lines))
+const total = ref(0)
+
+const { data: file, error } = useQuery({
+  queryKey: computed(() => ['repository', id.value, 'file', props.path]),
+  queryFn: ({ signal }) =>
+    data(
+      api.GET('/api/repositories/{repository}/file', { params: { path: { repository: id.value }, query: { path: props.path } }, signal }),
+    ),
+  enabled: computed(() => !elsewhere.value),
+})
+const isPicture = computed(() => /\.(png|jpe?g|gif|webp|svg|ico|bmp|avif)$/i.test(props.path))
+const picture = computed(
+  () =>
+    `/api/repositories/${id.value}/picture?path=${encodeURIComponent(props.path)}${at.value ? `&at=${encodeURIComponent(at.value)}` : ''}`,
+)
+const marks = computed(() => {
+  const m = new Map<number, { glyph: string; title: string }[]>()
+  for (const l of file.value?.leads ?? []) {
+    if (!l.line || elsewhere.value) continue
+    const mark = l.kind === 'entry-point' ? { glyph: '◗', title: `a start: ${l.why}` } : { glyph: '◇', title: l.why }
+    m.set(l.line, [...(m.get(l.line) ?? []), mark])
+  }
+  return m
+})
+const parts = computed(() => props.path.split('/'))
+
+function select(r: Range | null) {
+  void router.replace({ query: { ...route.query, lines: r ? writeRange(r) : undefined } })
+}
+useSelection(() => {
+  const name = parts.value.at(-1)!
+  const lead = file.value?.leads.find((l) => l.line && range.value && l.line >= range.value.start && l.line <= range.value.end)
+  const r = range.value && total.value ? { start: range.value.start, end: Math.min(range.value.end, total.value) } : null
+  if (elsewhere.value) return null
+  if (r && r.start <= r.end) {
+    return {
+      kind: 'lines',
+      path: props.path,
+      start: r.start,
+      end: r.end,
+      title: lead?.kind === 'tagged-comment' ? lead.title : `${name}, lines ${lineSpan(r.start, r.end)}`,
+      lines: r.end - r.start + 1,
+      why: lead?.why,
+    }
+  }
+  const first = file.value?.leads.find((l) => l.kind !== 'tagged-comment')
+  return { kind: 'file', path: props.path, title: name, lines: total.value, why: first?.why }
+})
+/** The address for a colleague names the commit, so that lines stay the same. */
+async function copyAddress() {
+  const q = new URLSearchParams({ path: props.path, at: at.value ?? repository.value.pin })
+  if (range.value) q.set('lines', writeRange(range.value))
+  await navigator.clipboard.writeText(`${location.origin}/r/${id.value}/read?${q}`)
+  notice('The address is copied; it leads to these lines at this very commit.')
+}
+async function copyPlace() {
+  const text = props.path + (range.value ? ':' + writeRange(range.value) : '')
+  await navigator.clipboard.writeText(text)
+  notice(`Copied: ${text}`)
+}
+</script>
+
+<template>
+  <div class="file">
+    <div class="main">
+      <div class="head">
+        <h1 class="mono">
+          <template v-for="(p, i) in parts" :key="i">
+            <router-link
+              v-if="i < parts.length - 1"
+              class="plain soft"
+              :to="{ name: 'read', params: { repository: id }, query: { folder: parts.slice(0, i + 1).join('/') } }"
+              >{{ p }}/</router-link
+            >
+            <b v-else>{{ p }}</b>
+          </template>
+        </h1>
+        <span v-if="range" class="soft"
+          >{{ range.start === range.end ? 'line' : 'lines' }} {{ lineSpan(range.start, range.end) }} of {{ count(total) }}</span
+        >
+        <span v-else-if="total" class="soft">{{ many(total, 'line') }}</span>
+        <span class="room" />
+        <button class="link" @click="copyPlace">copy path{{ range ? ':lines' : '' }}</button>
+        <button class="link" @click="copyAddress">copy address</button>
+        <a-button v-if="!elsewhere" size="small" @click="adding.current.value = adding.selected.value">Add to plan <kbd>a</kbd></a-button>
+      </div>
+      <p v-if="elsewhere" class="elsewhere">
+        At commit <span class="mono">{{ short(at!) }}</span>, not at the pin.
+        <router-link :to="{ query: { ...route.query, at: undefined } }">See it at the pin</router-link>
+      </p>
+      <div v-if="isPicture" class="picture"><img :src="picture" :alt="`Picture ${path}`" /></div>
+      <CodeLines
+        v-else
+        class="lines"
+        :file="{ repository: id, path, at }"
+        :range="range"
+        :marks="marks"
+        @select="select"
+        @loaded="(n) => (total = n)"
+      />
+    </div>
+    <aside>
+      <p v-if="error" class="fault">{{ words(error) }}</p>
+      <template v-else-if="file && !elsewhere">
+        <h2>What it is</h2>
+        <dl>
+          <dt>role</dt>
+          <dd>
+            {{ file.role }}<span class="soft">, {{ file.role_evidence }}</span>
+          </dd>
+          <dt>language</dt>
+          <dd>{{ file.language || 'none recognised' }}</dd>
+          <dt>lines</dt>
+          <dd v-if="file.lines !== null">{{ count(file.code) }} code, {{ count(file.comment) }} comment, {{ count(file.blank) }} blank</dd>
+          <dd v-else class="soft">not counted: {{ file.depth_reason || 'not read yet' }}</dd>
+          <dt>size</dt>
+          <dd>{{ size(file.size) }}</dd>
+          <dt>looked into</dt>
+          <dd>
+            {{
+              file.depth === 'parsed'
+                ? 'with its grammar'
+                : file.depth === 'lexed'
+                  ? 'comments and strings only'
+                  : file.depth === 'listed'
+                    ? 'not read'
+                    : 'not yet'
+            }}
+          </dd>
+        </dl>
+        <h2 class="happened">What happened</h2>
+        <dl v-if="file.commits !== null">
+          <dt>changes</dt>
+          <dd>{{ count(file.commits) }}, {{ file.recent?.toFixed(1) }} by age</dd>
+          <dt>lines</dt>
+          <dd v-if="file.lines_added !== null">+{{ count(file.lines_added) }} −{{ count(file.lines_deleted) }}</dd>
+          <dd v-else class="soft">being counted</dd>
+          <dt>first, last</dt>
+          <dd>{{ date(file.first_at) }}, {{ date(file.last_at) }}</dd>
+          <dt>people</dt>
+          <dd>
+            <div v-for="p in file.people" :key="p.name">
+              {{ p.name }} <span class="soft">{{ many(p.commits, 'change') }}</span>
+            </div>
+          </dd>
+        </dl>
+        <p v-else class="soft">The history is being read.</p>
+        <template v-if="file.leads.length">
+          <h2>Leads here</h2>
+          <ul>
+            <li v-for="l in file.leads" :key="l.id">
+              <router-link v-if="l.line" :to="{ query: { path, lines: String(l.line) } }" class="line">:{{ l.line }}</router-link>
+              <span v-else class="line soft">file</span>
+              <span
+                >{{ l.kind === 'hotspot' ? l.why : l.title }}
+                <span class="soft">{{ l.kind === 'tagged-comment' ? l.detail : l.kind.replace('-', ' ') }}</span></span
+              >
+            </li>
+          </ul>
+        </template>
+      </template>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.file {
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+}
+.main {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+}
+.head {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 8px 18px 8px var(--gap);
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+}
+h1 {
+  font-size: 13px;
+  font-weight: 400;
+  font-family: var(--mono);
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.room {
+  flex: 1;
+}
+.lines {
+  flex: 1;
+}
+.elsewhere {
+  padding: 6px var(--gap);
+  background: var(--ochre-pale);
+}
+.picture {
+  padding: var(--gap);
+  overflow: auto;
+}
+.picture img {
+  max-width: 100%;
+  border: 1px solid var(--rule);
+}
+aside {
+  border-left: 1px solid var(--rule);
+  background: var(--sheet);
+  padding: 16px 20px;
+  overflow: auto;
+}
+aside h2 {
+  font-size: 15.5px;
+  color: var(--teal);
+  margin: 0 0 6px;
+}
+aside h2.happened,
+aside h2.happened ~ h2 {
+  margin-top: 18px;
+  color: var(--ochre-text);
+}
+aside h2.happened ~ h2 {
+  color: var(--ink);
+}
+dl {
+  display: grid;
+  grid-template-columns: 78px minmax(0, 1fr);
+  margin: 0;
+}
+dt,
+dd {
+  margin: 0;
+  padding: 3px 0;
+  border-top: 1px solid var(--rule-soft);
+}
+dt {
+  color: var(--ink-soft);
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 48px minmax(0, 1fr);
+  padding: 3px 0;
+  border-top: 1px solid var(--rule-soft);
+  overflow-wrap: anywhere;
+}
+.line {
+  font: 12.5px var(--mono);
+  padding-top: 2px;
+}
+</style>

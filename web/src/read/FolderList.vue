@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, data, words } from '@/api/client'
+import { count, many } from '@/words/format'
+
+const props = defineProps<{ repository: number; path: string }>()
+const { data: folder, error } = useQuery({
+  queryKey: computed(() => ['repository', props.repository, 'folder', props.path]),
+  queryFn: ({ signal }) =>
+    data(
+      api.GET('/api/repositories/{repository}/folder', {
+        params: { path: { repository: props.repository }, query: { path: props.path } },
+        signal,
+      }),
+    ),
+})
+const to = (p: { path: string; folder: boolean }) => ({
+  name: 'read',
+  params: { repository: props.repository },
+  query: p.folder ? { folder: p.path } : { path: p.path },
+})
+</script>
+
+<template>
+  <div class="list">
+    <p v-if="error" class="fault">{{ words(error) }}</p>
+    <table v-else-if="folder">
+      <tbody>
+        <tr v-for="c in folder.children" :key="c.path">
+          <td>
+            <router-link :to="to(c)">{{ c.name }}{{ c.folder ? '/' : '' }}</router-link>
+          </td>
+          <td class="soft">{{ c.folder ? many(c.files, 'file') : c.role }}</td>
+          <td class="soft">{{ c.language }}</td>
+          <td class="n">{{ c.lines === null ? '' : `${count(c.lines)} lines` }}</td>
+          <td class="n">{{ c.commits === null ? '' : many(c.commits, 'change') }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  overflow: auto;
+  padding: 8px 14px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+td {
+  padding: 4px 12px 4px 0;
+  border-bottom: 1px solid var(--rule-soft);
+}
+.n {
+  text-align: right;
+}
+</style>

@@ -1,0 +1,27 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
+  routes: [
+    { path: '/', name: 'shelf', component: () => import('./shelf/Shelf.vue') },
+    { path: '/sign-in', name: 'sign-in', component: () => import('./account/SignIn.vue'), meta: { bare: true } },
+    { path: '/invitation/:token', name: 'invitation', component: () => import('./account/Invitation.vue'), meta: { bare: true } },
+    { path: '/take-in', name: 'take-in', component: () => import('./shelf/TakeIn.vue') },
+    {
+      path: '/r/:repository(\\d+)',
+      component: () => import('./frame/Repository.vue'),
+      children: [
+        { path: '', name: 'overview', component: () => import('./overview/Overview.vue') },
+        { path: 'pin', name: 'pin', component: () => import('./shelf/Pin.vue') },
+        { path: 'read', name: 'read', component: () => import('./read/Read.vue') },
+        { path: 'leads', name: 'leads', component: () => import('./leads/Leads.vue') },
+        { path: 'plans', name: 'plans', component: () => import('./plans/Plans.vue') },
+        { path: 'plans/:plan(\\d+)', name: 'guide', component: () => import('./plans/Guide.vue') },
+        { path: 'plans/:plan(\\d+)/compose', name: 'compose', component: () => import('./plans/Composer.vue') },
+        { path: 'settings', name: 'settings', component: () => import('./shelf/Settings.vue') },
+      ],
+    },
+    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./frame/Nowhere.vue') },
+  ],
+})

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { api, data, words, type Schemas } from '@/api/client'
+
+const props = defineProps<{ repository: Schemas['RepositoryInfo'] }>()
+const queries = useQueryClient()
+const fault = ref('')
+
+async function again() {
+  fault.value = ''
+  try {
+    await data(api.POST('/api/repositories/{repository}/take-in', { params: { path: { repository: props.repository.id } } }))
+    await queries.invalidateQueries({ queryKey: ['repository', props.repository.id] })
+  } catch (e) {
+    fault.value = words(e)
+  }
+}
+</script>
+
+<template>
+  <div class="page narrow middle">
+    <template v-if="repository.state === 'failed'">
+      <h1>{{ repository.name }} could not be taken in</h1>
+      <p class="prose fault" role="alert">{{ repository.problem }}</p>
+      <p class="soft source">{{ repository.source }}</p>
+      <div class="acts">
+        <a-button v-if="repository.role === 'keeper'" type="primary" @click="again">Try again</a-button>
+        <router-link to="/take-in"><a-button>Take in another way</a-button></router-link>
+        <router-link :to="{ name: 'settings', params: { repository: repository.id } }"><a-button>Remove it</a-button></router-link>
+      </div>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    </template>
+    <template v-else>
+      <h1>Taking in {{ repository.name }}</h1>
+      <p class="prose" role="status">{{ repository.doing || 'waiting for a worker' }} …</p>
+      <p class="soft source">{{ repository.source }}</p>
+      <a-progress :percent="100" status="active" :show-info="false" />
+      <p class="soft">You may leave this page; it goes on.</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.middle {
+  margin: 6vh auto 0;
+  display: grid;
+  gap: 12px;
+  align-content: start;
+}
+.acts {
+  display: flex;
+  gap: 10px;
+}
+.source {
+  overflow-wrap: anywhere;
+}
+</style>
