@@ -66,7 +66,7 @@ func EntryPoints(files []File, declared []recipe.Declared) []EntryPoint {
 			if (s.Kind == "script" && taken[f.Path]) || !plausible(f, s.Kind) {
 				continue
 			}
-			e := EntryPoint{Kind: s.Kind, Name: startName(f, s.Name), Path: f.Path, Line: s.Line, Evidence: s.Evidence, How: howToRun(f, s.Kind)}
+			e := EntryPoint{Kind: s.Kind, Name: startName(f, s.Name), Path: f.Path, Line: s.Line, Evidence: s.Evidence, How: howToRun(f, s.Kind, byPath)}
 			e.Weight = weigh(e.Kind, f)
 			out = append(out, e)
 		}
@@ -150,15 +150,12 @@ func startName(f *File, name string) string {
 	return stem
 }
 
-func howToRun(f *File, kind string) string {
+func howToRun(f *File, kind string, byPath map[string]*File) string {
 	switch {
 	case f.Role == role.Vendored:
 		return ""
 	case f.Language == "Go" && kind == "program":
-		if dir := path.Dir(f.Path); dir != "." {
-			return "go run ./" + dir
-		}
-		return "go run ."
+		return goRun(path.Dir(f.Path), byPath)
 	case f.Language == "Python" && kind == "script":
 		return "python " + f.Path
 	case kind == "script" && f.Executable:
@@ -169,6 +166,26 @@ func howToRun(f *File, kind string) string {
 		return ""
 	}
 	return ""
+}
+
+// goRun runs a program from the folder of its module.
+func goRun(dir string, byPath map[string]*File) string {
+	module := dir
+	for module != "." && byPath[path.Join(module, "go.mod")] == nil {
+		module = path.Dir(module)
+	}
+	inside := strings.TrimPrefix(strings.TrimPrefix(dir, module), "/")
+	run := "go run ./" + inside
+	if inside == "" || dir == "." {
+		run = "go run ."
+	}
+	if module == "." {
+		if dir != "." {
+			return "go run ./" + dir
+		}
+		return run
+	}
+	return "cd " + module + " && " + run
 }
 
 func weigh(kind string, f *File) float64 {

@@ -35,10 +35,18 @@ func container(p string, content []byte) Found {
 		last[what] = Declared{Kind: "container", Name: command, Path: p, Line: n, How: command, Evidence: what + " " + command}
 	})
 	f := Found{Recipes: []Recipe{{Kind: "build", Command: "docker build -f " + path.Base(p) + " .", Folder: folder(p), Path: p, Line: 1}}}
-	for _, what := range []string{"ENTRYPOINT", "CMD"} {
-		if d, ok := last[what]; ok {
-			f.Declared = append(f.Declared, d)
-		}
+	entry, hasEntry := last["ENTRYPOINT"]
+	command, hasCommand := last["CMD"]
+	switch {
+	case hasEntry && hasCommand: // the command is then what the entry point is given
+		entry.Name += " " + command.Name
+		entry.How = entry.Name
+		entry.Evidence += ", " + command.Evidence
+		f.Declared = append(f.Declared, entry)
+	case hasEntry:
+		f.Declared = append(f.Declared, entry)
+	case hasCommand:
+		f.Declared = append(f.Declared, command)
 	}
 	return f
 }

@@ -1,0 +1,167 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/spf13/cobra"
+
+	"juxtagram/core/history"
+	"juxtagram/core/repo"
+	"juxtagram/demo"
+	"juxtagram/store"
+)
+
+func demoCommand() *cobra.Command {
+	var c config
+	var only string
+	cmd := &cobra.Command{
+		Use:   "demo",
+		Short: "Serve with the made-up repository Marshgauge, people and a plan",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if only != "" {
+				return demo.Build(cmd.Context(), only)
+			}
+			if err := fromEnvironment(cmd.Flags()); err != nil {
+				return err
+			}
+			source, err := demoSource(cmd.Context(), &c)
+			if err != nil {
+				return err
+			}
+			return withHouse(cmd.Context(), c, func(ctx context.Context, h *house) error {
+				if err := h.loadDemo(ctx, source); err != nil {
+					return fmt.Errorf("loading the demo: %w", err)
+				}
+				return h.serve(ctx, tellDemo)
+			})
+		},
+	}
+	c.flags(cmd.Flags())
+	cmd.Flags().StringVar(&only, "only-repository", "", "write the demo's repository to this folder, and do nothing else")
+	return cmd
+}
+
+func tellDemo(address string) {
+	fmt.Printf("\nJuxtagram serves the demo at %s\n\nSign in as\n", address)
+	for _, p := range demo.People {
+		fmt.Printf("  %-24s %s\n", p.Email, p.Role)
+	}
+	fmt.Printf("with the password %s\n\nCtrl-C stops it; the data stays.\n", demo.Password)
+}
+
+// demoSource writes the demo's repository where it is not there yet, and lets
+// the server read it.
+func demoSource(ctx context.Context, c *config) (string, error) {
+	data, err := filepath.Abs(c.data)
+	if err != nil {
+		return "", err
+	}
+	dir := filepath.Join(data, "demo")
+	c.roots = append(c.roots, dir)
+	source := filepath.Join(dir, "marshgauge.git")
+	if _, err := repo.At(source).Resolve(ctx, "v1.4.0"); err == nil {
+		return source, nil
+	}
+	if err := os.RemoveAll(source); err != nil {
+		return "", err
+	}
+	return source, demo.Build(ctx, source)
+}
+
+// loadDemo makes people, the repository with its survey, and the plan, where
+// there is no account yet.
+func (h *house) loadDemo(ctx context.Context, source string) error {
+	if has, err := h.store.HasPeople(ctx); err != nil || has {
+		return err
+	}
+	people := make([]*store.Person, len(demo.People))
+	for i, p := range demo.People {
+		hash, err := argon2id.CreateHash(demo.Password, argon2id.DefaultParams)
+		if err != nil {
+			return err
+		}
+		if people[i], err = h.store.AddPerson(ctx, store.Person{Name: p.Name, Email: p.Email, PasswordHash: hash, Owner: p.Owner, CreatedAt: time.Now()}, false); err != nil {
+			return err
+		}
+	}
+	r, err := h.store.AddRepository(ctx, store.Repository{Name: "marshgauge", SourceKind: "folder", Source: source, State: store.TakingIn,
+		HalfLife: history.DefaultHalfLife, CreatedBy: &people[0].ID})
+	if err != nil {
+		return err
+	}
+	for i, p := range demo.People {
+		if err := h.store.SetRole(ctx, r.ID, people[i].ID, store.Role(p.Role)); err != nil {
+			return err
+		}
+	}
+	if err := h.jobs.QueueTakeIn(ctx, r.ID); err != nil {
+		return err
+	}
+	if r, err = h.await(ctx, r.ID); err != nil {
+		return err
+	}
+	commit, err := h.jobs.Git(r.ID).Resolve(ctx, "v1.4.0")
+	if err != nil {
+		return err
+	}
+	if err := h.store.UpdateRepository(ctx, r.ID, map[string]any{"state": store.Pinned, "pin": commit, "pin_ref": "v1.4.0"}); err != nil {
+		return err
+	}
+	r.Pin, r.PinRef = commit, "v1.4.0"
+	if _, err := h.jobs.QueueSurvey(ctx, r); err != nil {
+		return err
+	}
+	return h.demoPlan(ctx, r, people)
+}
+
+// await waits for the take-in to end.
+func (h *house) await(ctx context.Context, id int64) (*store.Repository, error) {
+	for {
+		r, err := h.store.Repository(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		switch r.State {
+		case store.NeedsPin:
+			return r, nil
+		case store.TakeFailed:
+			return nil, errors.New(r.Problem)
+		}
+		select {
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		case <-time.After(100 * time.Millisecond):
+		}
+	}
+}
+
+func (h *house) demoPlan(ctx context.Context, r *store.Repository, people []*store.Person) error {
+	ops, err := demo.PlanOps(r.Pin)
+	if err != nil {
+		return err
+	}
+	p, err := h.store.AddPlan(ctx, r.ID, demo.PlanTitle, false, people[0].ID)
+	if err != nil {
+		return err
+	}
+	client := make([]store.ClientOp, len(ops))
+	for i, op := range ops {
+		client[i] = store.ClientOp{ClientID: fmt.Sprintf("demo-op-%04d", i), Op: op}
+	}
+	if _, _, err := h.store.ApplyOps(ctx, p.ID, people[0].ID, client); err != nil {
+		return err
+	}
+	for _, id := range []string{"demo-passage-1", "demo-passage-2", "demo-passage-3"} {
+		if err := h.store.SetProgress(ctx, p.ID, people[1].ID, id, true); err != nil {
+			return err
+		}
+	}
+	return h.store.SetPlace(ctx, p.ID, people[1].ID, "demo-passage-4")
+}

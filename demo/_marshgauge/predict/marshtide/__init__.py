@@ -1,0 +1,1 @@
+"""Harmonic tide prediction for a handful of stations."""
