@@ -56,7 +56,10 @@ func (s *Server) overview(ctx context.Context, w *who, _ *RepositoryPath) (*body
 		return nil, err
 	}
 	info := OverviewInfo{Survey: *surveyInfo(v), Overview: *store.Summarise(&survey.Result{})}
-	return answer(info), json.Unmarshal(v.Overview, &info.Overview)
+	if err := json.Unmarshal(v.Overview, &info.Overview); err != nil {
+		return nil, err
+	}
+	return answer(info), nil
 }
 
 // PathInfo is one path or folder of the survey. Figures are null as long as

@@ -29,7 +29,7 @@ func (s *Server) serveWeb() {
 			c.Status(http.StatusMethodNotAllowed)
 			return
 		}
-		if strings.HasPrefix(p, "assets/") || strings.Contains(path.Base(p), ".") && !strings.HasPrefix(p, "r/") {
+		if strings.HasPrefix(p, "assets/") || path.Ext(p) != "" && !strings.HasPrefix(p, "r/") {
 			b, err := fs.ReadFile(s.config.Web, p)
 			if err != nil {
 				c.Status(http.StatusNotFound)

@@ -77,7 +77,7 @@ function candidate(l: Schemas['LeadInfo'] | null | undefined) {
   if (!l) return null
   const title = l.kind === 'hotspot' ? l.path.split('/').at(-1)! : l.title
   if (!l.line) return { kind: 'file' as const, path: l.path, title, lines: 0, why: l.why }
-  return { kind: 'lines' as const, path: l.path, start: l.line, end: l.line, title, lines: 40, why: `${one[l.kind]}: ${l.why}` }
+  return { kind: 'lines' as const, path: l.path, start: l.line, end: l.line, title, lines: 1, why: `${one[l.kind]}: ${l.why}` }
 }
 useSelection(() => candidate(leads.value[at.value]))
 function step(by: number) {

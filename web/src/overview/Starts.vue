@@ -45,6 +45,9 @@ li {
 .what {
   overflow-wrap: anywhere;
 }
+.what .mono {
+  margin-left: 8px;
+}
 .why {
   display: block;
   font-size: 12px;

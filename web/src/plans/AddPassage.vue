@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { words } from '@/api/client'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
-import { count, lineSpan } from '@/words/format'
+import { lineSpan, many } from '@/words/format'
 import { useAdding } from './adding'
 import { keyAt } from './model'
 import { newId, usePlanAtHand, usePlanChanges, usePlans, type Op } from './use'
@@ -34,7 +34,7 @@ useKeys({
   },
 })
 
-watch(current, async (c) => {
+watch(current, (c) => {
   if (!c) return
   fault.value = ''
   title.value = c.title
@@ -42,8 +42,8 @@ watch(current, async (c) => {
   minutes.value = Math.min(30, Math.max(2, Math.ceil(c.lines / 25)))
   intoNew.value = writable.value.length === 0 || !plan.data.value?.may_write
   chapter.value = plan.data.value?.in_order.at(-1)?.id ?? ''
-  await nextTick()
-  field.value?.focus()
+  // the key that opened this must not be typed into the field
+  setTimeout(() => field.value?.focus(), 60)
 })
 watch(
   () => plan.data.value?.in_order,
@@ -106,12 +106,21 @@ async function undo(plan: number) {
 </script>
 
 <template>
-  <a-modal :open="!!current" title="Add to the plan" :width="560" :footer="null" :destroy-on-close="true" @cancel="current = null">
+  <a-modal
+    :open="!!current"
+    title="Add to the plan"
+    :width="560"
+    :footer="null"
+    :destroy-on-close="true"
+    transition-name=""
+    mask-transition-name=""
+    @cancel="current = null"
+  >
     <form v-if="current" class="form" @submit.prevent="add" @keydown.ctrl.enter.prevent="add">
       <p class="mono what">
         {{ current.path || 'the whole repository'
         }}<template v-if="current.kind === 'lines'">:{{ lineSpan(current.start!, current.end!) }}</template>
-        <span class="soft"> · {{ current.lines ? `${count(current.lines)} lines` : current.kind }}</span>
+        <span class="soft"> · {{ current.lines ? many(current.lines, 'line') : current.kind }}</span>
       </p>
       <div class="row">
         <label class="grow">

@@ -263,8 +263,8 @@ async function removePlan() {
 }
 .head {
   display: flex;
-  gap: 10px;
-  align-items: center;
+  flex-direction: column-reverse;
+  gap: 8px;
   margin-bottom: 4px;
 }
 .acts {

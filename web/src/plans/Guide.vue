@@ -90,8 +90,7 @@ const target = computed(() => at.value?.passage.target)
       <Prose v-if="plan.purpose" :text="plan.purpose" />
       <ol v-for="(c, i) in plan.in_order" :key="c.id" class="chapter">
         <h2>
-          <span class="numeral">{{ numeral(i + 1) }}</span
-          >{{ c.title || 'Without a title' }}
+          <span class="numeral">{{ numeral(i + 1) }}</span>{{ c.title || 'Without a title' }}
         </h2>
         <li v-for="p in c.passages" :key="p.id">
           <router-link

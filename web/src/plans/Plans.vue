@@ -99,7 +99,7 @@ ul {
 }
 li {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 150px 200px;
+  grid-template-columns: minmax(0, 1fr) 130px 230px;
   gap: 24px;
   align-items: center;
   padding: 14px 0;

@@ -1,0 +1,223 @@
+// Package browser drives the real interface in a real browser, in the words of
+// somebody who uses it: open, click what says so, type, press, see.
+package browser
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"strings"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// Patience is how long anything may take to appear.
+const Patience = 20 * time.Second
+
+// Browser is a running Chromium.
+type Browser struct {
+	ctx  context.Context
+	stop func()
+}
+
+// Start starts Chromium with a profile of its own.
+func Start(ctx context.Context) (*Browser, error) {
+	profile, err := os.MkdirTemp("", "juxtagram-browser-")
+	if err != nil {
+		return nil, err
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath("/usr/bin/chromium"), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile),
+		chromedp.WindowSize(1280, 800), chromedp.Flag("disable-dev-shm-usage", false), chromedp.Flag("disable-quic", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("hide-scrollbars", true))
+	alloc, stopAlloc := chromedp.NewExecAllocator(ctx, options...)
+	b, stopBrowser := chromedp.NewContext(alloc)
+	stop := func() {
+		stopBrowser()
+		stopAlloc()
+		_ = os.RemoveAll(profile)
+	}
+	if err := chromedp.Do(b); err != nil {
+		stop()
+		return nil, err
+	}
+	return &Browser{b, stop}, nil
+}
+
+// Close ends the browser.
+func (b *Browser) Close() { b.stop() }
+
+// Page is one tab, signed in as nobody or somebody of its own.
+type Page struct {
+	ctx  context.Context
+	base string
+	stop func()
+}
+
+// NewPage opens a tab with cookies of its own, at 1280x800.
+func (b *Browser) NewPage(base string) (*Page, error) {
+	ctx, stop := chromedp.NewContext(b.ctx, chromedp.WithNewBrowserContext())
+	// the tab lives as long as the context of its first step
+	if err := chromedp.Do(ctx); err != nil {
+		stop()
+		return nil, err
+	}
+	p := &Page{ctx, base, stop}
+	return p, p.Size(1280, 800)
+}
+
+// Close closes the tab.
+func (p *Page) Close() { p.stop() }
+
+// Size sets the window's size in pixels.
+func (p *Page) Size(width, height int64) error {
+	return p.do("", chromedp.EmulateViewport(width, height))
+}
+
+func (p *Page) do(what string, steps ...chromedp.Action[chromedp.Void]) error {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	if err := chromedp.Do(ctx, steps...); err != nil {
+		look, cancel := context.WithTimeout(p.ctx, Patience)
+		defer cancel()
+		where, _ := chromedp.Run(look, chromedp.Location())
+		seen, _ := chromedp.Run(look, chromedp.Evaluate[string](`document.body.innerText.slice(0, 1500)`))
+		return fmt.Errorf("%s at %s: %w; the page reads:\n%s", what, where, err, seen)
+	}
+	return nil
+}
+
+// Open goes to a path of the application, or to a whole address.
+func (p *Page) Open(path string) error {
+	if strings.HasPrefix(path, "/") {
+		path = p.base + path
+	}
+	return p.do("opening "+path, chromedp.Navigate(path))
+}
+
+// text is an XPath of the innermost visible elements that hold a text.
+func text(s string) string {
+	return fmt.Sprintf(`//*[not(self::script or self::style or self::title) and contains(normalize-space(.), %s) and not(*[contains(normalize-space(.), %[1]s)])]`, quote(s))
+}
+
+func quote(s string) string {
+	if !strings.Contains(s, `"`) {
+		return `"` + s + `"`
+	}
+	return `concat("` + strings.ReplaceAll(s, `"`, `", '"', "`) + `")`
+}
+
+// See waits until a text can be seen.
+func (p *Page) See(s string) error {
+	return p.do("waiting to see "+s, chromedp.WaitVisible(text(s)))
+}
+
+// SeeNot waits until a text is gone.
+func (p *Page) SeeNot(s string) error {
+	return p.do("waiting for the end of "+s, chromedp.WaitNotPresent(text(s)))
+}
+
+// Click clicks the button or link with a text.
+func (p *Page) Click(s string) error {
+	x := fmt.Sprintf(`//*[(self::button or self::a or self::label or @role="menuitem" or @role="option") and contains(normalize-space(.), %s)]`, quote(s))
+	return p.do("clicking "+s, chromedp.Click(x))
+}
+
+// ClickAt clicks what a CSS selector finds.
+func (p *Page) ClickAt(css string) error {
+	return p.do("clicking "+css, chromedp.WaitVisible(css), chromedp.Click(css))
+}
+
+// Fill types into the field with a name, in place of what stands there.
+func (p *Page) Fill(name, value string) error {
+	css := fmt.Sprintf(`[name=%q]`, name)
+	return p.do("filling "+name, chromedp.WaitVisible(css), chromedp.Click(css), chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)), chromedp.SendKeys(css, kb.Delete+value))
+}
+
+// Choose picks an option of a select by its value.
+func (p *Page) Choose(css, value string) error {
+	return p.do("choosing "+value, chromedp.WaitVisible(css), chromedp.SetValue(css, value),
+		chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+			_, err := chromedp.Evaluate[bool](fmt.Sprintf(`document.querySelector(%q).dispatchEvent(new Event('change', {bubbles: true}))`, css))(ctx, t)
+			return err
+		}))
+}
+
+// Upload gives a file to the file field with a name.
+func (p *Page) Upload(name, file string) error {
+	return p.do("giving "+file, chromedp.SetUploadFiles(fmt.Sprintf(`[name=%q]`, name), []string{file}))
+}
+
+// Press presses keys: letters as they are, others from package kb.
+func (p *Page) Press(keys string) error {
+	return p.do("pressing a key", chromedp.KeyEvent(keys))
+}
+
+// PressWith presses a key with modifiers held.
+func (p *Page) PressWith(key string, modifiers ...chromedp.Modifier) error {
+	return p.do("pressing a key", chromedp.KeyEvent(key, chromedp.KeyModifiers(modifiers...)))
+}
+
+// Visible waits for what a CSS selector finds.
+func (p *Page) Visible(css string) error {
+	return p.do("waiting for "+css, chromedp.WaitVisible(css))
+}
+
+// Location is the address the tab is at, without its host.
+func (p *Page) Location() (string, error) {
+	at, err := chromedp.Run(p.ctx, chromedp.Location())
+	return strings.TrimPrefix(at, p.base), err
+}
+
+// Count tells how many elements a CSS selector finds.
+func (p *Page) Count(css string) (int, error) {
+	return chromedp.Run(p.ctx, chromedp.Evaluate[int](fmt.Sprintf(`document.querySelectorAll(%q).length`, css)))
+}
+
+// Text is the text of the first element a CSS selector finds.
+func (p *Page) Text(css string) (string, error) {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	return chromedp.Run(ctx, chromedp.Text(css))
+}
+
+// Drag drags one element onto another, by hand.
+func (p *Page) Drag(from, to string) error {
+	return p.do("dragging", chromedp.WaitVisible(from), chromedp.WaitVisible(to), chromedp.DragAndDrop(from, to))
+}
+
+// Picture takes a PNG of the tab.
+func (p *Page) Picture(file string) error {
+	b, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
+	if err != nil {
+		return err
+	}
+	return os.WriteFile(file, b, 0o644)
+}
+
+// Settle waits until nothing is being fetched and the fonts are there.
+func (p *Page) Settle() error {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	const quiet = `document.fonts.status === 'loaded' && !document.querySelector('.ant-spin-spinning') && performance.now() - Math.max(0, ...performance.getEntriesByType('resource').map(e => e.responseEnd)) > 350`
+	_, err := chromedp.Run(ctx, chromedp.Poll[bool](quiet))
+	return err
+}
+
+// SignIn signs in by the form.
+func (p *Page) SignIn(email, password string) error {
+	for _, step := range []func() error{
+		func() error { return p.Open("/sign-in") },
+		func() error { return p.Fill("email", email) },
+		func() error { return p.Fill("password", password) },
+		func() error { return p.ClickAt(`button[type="submit"]`) },
+		func() error { return p.See("The shelf") },
+	} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,177 @@
+// Command shots retakes docs/screenshots from the demo: it starts the program
+// on a fresh data folder, signs in, and takes one picture of each main view.
+package main
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"syscall"
+	"time"
+
+	"juxtagram/demo"
+	"juxtagram/e2e/browser"
+)
+
+// view is one picture: where, what to wait for, what to do before.
+type view struct {
+	name, path, see string
+	before          func(*browser.Page) error
+}
+
+var views = []view{
+	{name: "shelf", path: "/", see: "marshgauge"},
+	{name: "take-in", path: "/take-in", see: "Take in a repository"},
+	{name: "pin", path: "/r/1/pin", see: "newest commits"},
+	{name: "overview", path: "/r/1", see: "How it is laid out"},
+	{name: "files", path: "/r/1/read?folder=firmware/port", see: "serial_unix.c"},
+	{name: "file", path: "/r/1/read?path=firmware/sampler.c&lines=13-21", see: "take_median"},
+	{name: "leads", path: "/r/1/leads", see: "Everything"},
+	{name: "add", path: "/r/1/leads?kind=tagged-comment", see: "FIXME", before: func(p *browser.Page) error {
+		if err := p.Press("a"); err != nil {
+			return err
+		}
+		return p.See("What to look for")
+	}},
+	{name: "plans", path: "/r/1/plans", see: "Begin a plan"},
+	{name: "composer", path: "/r/1/plans/1/compose?passage=demo-passage-4", see: "SENSOR_BUSY"},
+	{name: "guide", path: "/r/1/plans/1?passage=demo-passage-4", see: "SENSOR_BUSY"},
+	{name: "settings", path: "/r/1/settings", see: "Invite by link"},
+}
+
+func main() {
+	out := "docs/screenshots"
+	var only *regexp.Regexp
+	if len(os.Args) > 1 {
+		out = os.Args[1]
+	}
+	if len(os.Args) > 2 {
+		only = regexp.MustCompile(os.Args[2])
+	}
+	if err := run(context.Background(), out, only); err != nil {
+		fmt.Fprintln(os.Stderr, "shots:", err)
+		os.Exit(1)
+	}
+}
+
+func run(ctx context.Context, out string, only *regexp.Regexp) (err error) {
+	if err := os.MkdirAll(out, 0o755); err != nil {
+		return err
+	}
+	base := os.Getenv("SHOTS_AT")
+	if base == "" {
+		stop, at, startErr := serve(ctx)
+		if startErr != nil {
+			return startErr
+		}
+		defer func() { err = errors.Join(err, stop()) }()
+		base = at
+	}
+	b, err := browser.Start(ctx)
+	if err != nil {
+		return err
+	}
+	defer b.Close()
+	p, err := b.NewPage(base)
+	if err != nil {
+		return err
+	}
+	if only == nil || only.MatchString("sign-in") {
+		if err := errors.Join(p.Open("/sign-in"), p.See("Password"), p.Settle(), p.Picture(filepath.Join(out, "sign-in.png"))); err != nil {
+			return err
+		}
+	}
+	if err := p.SignIn(demo.People[1].Email, demo.Password); err != nil {
+		return err
+	}
+	// Tam writes, Oona keeps: people and pins are hers to show
+	keeper, err := b.NewPage(base)
+	if err != nil {
+		return err
+	}
+	if err := keeper.SignIn(demo.People[0].Email, demo.Password); err != nil {
+		return err
+	}
+	for _, v := range views {
+		if only != nil && !only.MatchString(v.name) {
+			continue
+		}
+		at := p
+		if v.name == "settings" || v.name == "pin" {
+			at = keeper
+		}
+		if err := take(at, v, filepath.Join(out, v.name+".png")); err != nil {
+			return fmt.Errorf("%s: %w", v.name, err)
+		}
+	}
+	return nil
+}
+
+func take(p *browser.Page, v view, file string) error {
+	if err := p.Open(v.path); err != nil {
+		return err
+	}
+	if err := p.See(v.see); err != nil {
+		return err
+	}
+	if err := p.Settle(); err != nil {
+		return err
+	}
+	if v.before != nil {
+		if err := v.before(p); err != nil {
+			return err
+		}
+		if err := p.Settle(); err != nil {
+			return err
+		}
+	}
+	return p.Picture(file)
+}
+
+// serve starts the demo on a folder and a port of its own.
+func serve(ctx context.Context) (stop func() error, base string, err error) {
+	data, err := os.MkdirTemp("", "juxtagram-shots-")
+	if err != nil {
+		return nil, "", err
+	}
+	if err := os.Chmod(data, 0o755); err != nil {
+		return nil, "", err
+	}
+	cmd := exec.CommandContext(ctx, "bin/juxtagram", "demo", "--data", data, "--listen", "127.0.0.1:0")
+	cmd.Stderr = os.Stderr
+	stdout, err := cmd.StdoutPipe()
+	if err != nil {
+		return nil, "", err
+	}
+	if err := cmd.Start(); err != nil {
+		return nil, "", err
+	}
+	stop = func() error {
+		_ = cmd.Process.Signal(syscall.SIGINT)
+		done := make(chan error, 1)
+		go func() { done <- cmd.Wait() }()
+		select {
+		case err = <-done:
+		case <-time.After(30 * time.Second):
+			err = errors.New("the server did not stop")
+		}
+		return errors.Join(err, os.RemoveAll(data))
+	}
+	address := regexp.MustCompile(`http://\S+`)
+	sc := bufio.NewScanner(stdout)
+	for sc.Scan() {
+		if at := address.FindString(sc.Text()); at != "" {
+			go func() {
+				for sc.Scan() { // keeps the pipe from filling
+				}
+			}()
+			return stop, at, nil
+		}
+	}
+	return nil, "", errors.Join(errors.New("the server gave no address"), stop())
+}
