@@ -194,6 +194,8 @@ func explain(ctx context.Context, err error, limit time.Duration) error {
 		{"not allowed", "the address leads to a protocol that is not allowed here"},
 		{"could not resolve host", "the address's host is not known"},
 		{"connection refused", "nothing answers at the address"},
+		{"couldn't connect", "nothing answers at the address"},
+		{"failed to connect", "nothing answers at the address"},
 		{"connection timed out", "the address did not answer"},
 		{"certificate", "the address's certificate is not trusted here"},
 		{"not found", "there is no repository at the address"},

@@ -83,6 +83,9 @@ func (s *State) Apply(op Op) error {
 		if p == nil || p.Removed != (op.Kind == RestorePassage) {
 			return invalid("the passage is not there any more")
 		}
+		if c := s.Chapters[p.Chapter]; c == nil || c.Removed {
+			return invalid("the passage's chapter is not there any more")
+		}
 		return s.changePassage(p, op)
 	}
 	return invalid("no operation is called %q", op.Kind)

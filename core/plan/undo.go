@@ -69,8 +69,12 @@ func (s *State) inverse(op Op) Op {
 		return Op{Kind: RemovePassage, ID: op.NewPs.ID}
 	case RemoveChapter:
 		return Op{Kind: RestoreChapter, ID: op.ID}
+	case RestoreChapter:
+		return Op{Kind: RemoveChapter, ID: op.ID}
 	case RemovePassage:
 		return Op{Kind: RestorePassage, ID: op.ID}
+	case RestorePassage:
+		return Op{Kind: RemovePassage, ID: op.ID}
 	case MoveChapter:
 		return Op{Kind: MoveChapter, ID: op.ID, Order: s.Chapters[op.ID].Order}
 	case MovePassage:

@@ -86,7 +86,7 @@ var runStep = regexp.MustCompile(`^\s*-?\s*(?:run|script):\s*(.+)$`)
 // ci reads the single-line commands of a CI file's steps.
 func ci(p string, content []byte) Found {
 	var f Found
-	inScript, indent := false, 0
+	inScript, inList, indent := false, false, 0 // a block of lines, or a list of them
 	add := func(n int, command string) {
 		command = strings.Trim(command, `"'`)
 		f.Recipes = append(f.Recipes, Recipe{Kind: commandKind(command), Command: command, Path: p, Line: n})
@@ -94,17 +94,17 @@ func ci(p string, content []byte) Found {
 	eachLine(content, func(n int, l string) {
 		t := strings.TrimSpace(l)
 		at := len(l) - len(strings.TrimLeft(l, " "))
-		if inScript && t != "" && at <= indent && !strings.HasPrefix(t, "- ") {
+		if inScript && t != "" && at <= indent && !(inList && strings.HasPrefix(t, "- ")) {
 			inScript = false
 		}
 		m := runStep.FindStringSubmatch(l)
 		switch {
 		case m != nil && (m[1] == "|" || m[1] == ">" || m[1] == "|-" || m[1] == ">-"):
-			inScript, indent = true, at
+			inScript, inList, indent = true, false, at
 		case m != nil:
 			add(n, m[1])
 		case strings.HasSuffix(t, "script:"):
-			inScript, indent = true, at
+			inScript, inList, indent = true, true, at
 		case inScript && t != "" && !strings.HasPrefix(t, "#"):
 			add(n, strings.TrimPrefix(t, "- "))
 		}

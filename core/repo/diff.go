@@ -339,3 +339,12 @@ func span(b []byte) (start, count int32, err error) {
 	}
 	return int32(n), int32(m), nil
 }
+
+// ReadPatch reads the patch of one change, as `git diff-tree -p -U0` writes
+// it, and counts its lines.
+func ReadPatch(br *bufio.Reader, c Change) (Counts, error) {
+	var counts Counts
+	p := &patchParser{br: br}
+	err := p.patch(&counts, c)
+	return counts, err
+}

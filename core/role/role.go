@@ -125,10 +125,13 @@ func generatedName(f File, _ []string, base string) (string, string) {
 	return "", ""
 }
 
-var testNames = regexp.MustCompile(`(_test\.(go|py|c|cc|cpp|rb|exs|dart)|^test_.+\.(py|c|cpp|rb)|^conftest\.py|[._-](test|spec)\.[cm]?[jt]sx?|.+tests?\.(java|kt|cs|scala|swift)|_spec\.rb|\.bats)$`)
+var testNames = regexp.MustCompile(`(_test\.(go|py|c|cc|cpp|rb|exs|dart)|^test_.+\.(py|c|cpp|rb)|^conftest\.py|[._-](test|spec)\.[cm]?[jt]sx?|_spec\.rb|\.bats)$`)
 
-func tests(_ File, parts []string, base string) (string, string) {
-	if testNames.MatchString(base) {
+// classTests are named by a word in capitals: "Latest.java" is none.
+var classTests = regexp.MustCompile(`(?:^|[^A-Z])Tests?\.(java|kt|cs|scala|swift)$`)
+
+func tests(f File, parts []string, base string) (string, string) {
+	if testNames.MatchString(base) || classTests.MatchString(path.Base(f.Path)) {
 		return Test, "named as a test"
 	}
 	if d := inFolder(parts, "test", "tests", "__tests__", "spec", "specs", "testdata", "fixtures", "testing", "e2e"); d != "" {

@@ -12,5 +12,6 @@ var Language = lang.Language{
 	Name:       "Kotlin",
 	Extensions: []string{".kt", ".kts"},
 	Grammar:    kotlin.GetLanguage,
-	Query:      `(comment) @comment`,
+	Query: `(line_comment) @comment
+(multiline_comment) @comment`,
 }
