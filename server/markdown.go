@@ -54,11 +54,8 @@ func renderReadme(repository int64, at string, content []byte) string {
 	doc := md.Parser().Parse(text.NewReader(source))
 	_ = ast.Walk(doc, func(n ast.Node, entering bool) (ast.WalkStatus, error) {
 		if entering {
-			switch n := n.(type) {
-			case *ast.Image:
-				n.Destination = []byte(pictureAddress(repository, at, string(n.Destination)))
-			case *ast.Link:
-				n.Destination = []byte(linkAddress(repository, at, string(n.Destination)))
+			if link, ok := n.(*ast.Link); ok {
+				link.Destination = []byte(linkAddress(repository, at, string(link.Destination)))
 			}
 		}
 		return ast.WalkContinue, nil
@@ -67,15 +64,35 @@ func renderReadme(repository int64, at string, content []byte) string {
 	if err := md.Renderer().Render(&out, source, doc); err != nil {
 		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
 	}
-	rewritten := imgSource.ReplaceAllStringFunc(out.String(), func(m string) string {
-		parts := imgSource.FindStringSubmatch(m)
-		return parts[1] + html.EscapeString(pictureAddress(repository, at, html.UnescapeString(parts[2]))) + `"`
+	return img.ReplaceAllStringFunc(cleanHTML.Sanitize(out.String()), func(tag string) string {
+		return ownPicture(repository, at, tag)
 	})
-	return cleanHTML.Sanitize(rewritten)
 }
 
-// imgSource finds pictures that a readme writes as HTML.
-var imgSource = regexp.MustCompile(`(<img\b[^>]*?\bsrc=")([^"]*)"`)
+// img finds pictures in sanitised HTML, whose attributes are all quoted.
+var (
+	img       = regexp.MustCompile(`<img\b[^>]*>`)
+	imgSource = regexp.MustCompile(`\bsrc="([^"]*)"`)
+	imgAlt    = regexp.MustCompile(`\balt="([^"]*)"`)
+)
+
+// ownPicture leads a picture, however it was written, to the repository's own
+// file. One that lies elsewhere is not fetched: its words stand in its place.
+func ownPicture(repository int64, at, tag string) string {
+	source := imgSource.FindStringSubmatch(tag)
+	if source == nil {
+		return ""
+	}
+	address := pictureAddress(repository, at, html.UnescapeString(source[1]))
+	if !strings.HasPrefix(address, "/api/") {
+		alt := imgAlt.FindStringSubmatch(tag)
+		if alt == nil || alt[1] == "" {
+			return ""
+		}
+		return "<em>" + alt[1] + "</em>"
+	}
+	return strings.Replace(tag, source[0], `src="`+html.EscapeString(address)+`"`, 1)
+}
 
 func relative(dest string) (clean string, fragment string, ok bool) {
 	u, err := url.Parse(dest)

@@ -76,7 +76,7 @@ func tagged(content []byte, comments []lang.Span) []TaggedComment {
 // continues tells whether b is a line comment right below line comment a, both
 // alone on their lines and opened in the same column.
 func continues(content []byte, a, b lang.Span) bool {
-	return column(content, a) >= 0 && column(content, a) == column(content, b) &&
+	return !bytes.HasPrefix(content[a.Start:], []byte("#!")) && column(content, a) >= 0 && column(content, a) == column(content, b) &&
 		bytes.IndexByte(bytes.TrimRight(content[a.Start:a.End], "\r\n"), '\n') < 0 &&
 		bytes.Count(content[a.Start:b.Start], []byte{'\n'}) == 1 &&
 		!bytes.HasPrefix(content[a.Start:], []byte("/*"))

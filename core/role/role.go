@@ -44,7 +44,7 @@ type Role struct{ Name, Evidence string }
 
 type rule func(f File, parts []string, base string) (name, evidence string)
 
-var rules = []rule{links, attributes, vendoredFolder, generatedText, generatedName, tests, samples, documents, builds, schemas, assets, configurations, sources}
+var rules = []rule{links, attributes, vendoredFolder, generatedText, generatedName, tests, samples, assets, documents, builds, schemas, configurations, sources}
 
 // Of decides a file's role.
 func Of(f File) Role {
@@ -199,7 +199,7 @@ func schemas(f File, parts []string, base string) (string, string) {
 
 var regexpSchema = regexp.MustCompile(`(\.schema\.json|\.xsd|\.avsc|^(openapi|swagger)\.(json|ya?ml))$`)
 
-var assetNames = regexp.MustCompile(`\.(png|jpe?g|gif|ico|icns|webp|avif|bmp|tiff?|svg|eps|ai|psd|xcf|woff2?|ttf|otf|eot|mp[34]|wav|ogg|flac|avi|mov|webm|pdf|docx?|xlsx?|pptx?|zip|t?gz|bz2|xz|7z|jar|so|dll|exe|o|a|bin|dat|db|sqlite3?|csv|tsv|geojson|parquet|wasm)$`)
+var assetNames = regexp.MustCompile(`\.(png|jpe?g|gif|ico|icns|webp|avif|bmp|tiff?|svg|eps|ai|psd|xcf|woff2?|ttf|otf|eot|mp[34]|wav|ogg|flac|avi|mov|webm|zip|t?gz|bz2|xz|7z|jar|so|dll|exe|o|a|bin|dat|db|sqlite3?|csv|tsv|geojson|parquet|wasm)$`)
 
 func assets(f File, parts []string, base string) (string, string) {
 	if m := assetNames.FindString(base); m != "" {

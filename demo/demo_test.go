@@ -1,0 +1,130 @@
+package demo_test
+
+import (
+	"context"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"juxtagram/core/plan"
+	"juxtagram/core/repo"
+	"juxtagram/demo"
+)
+
+var ctx = context.Background()
+
+func build(t *testing.T) *repo.Git {
+	dir := filepath.Join(t.TempDir(), "m.git")
+	require.NoError(t, demo.Build(ctx, dir))
+	return repo.At(dir)
+}
+
+func TestTheSameIdsEachTime(t *testing.T) {
+	first, err := build(t).Resolve(ctx, "v1.4.0")
+	require.NoError(t, err)
+	second, err := build(t).Resolve(ctx, "v1.4.0")
+	require.NoError(t, err)
+	assert.Equal(t, first, second)
+}
+
+func TestTheDemoIsWhatItPromises(t *testing.T) {
+	g := build(t)
+	commits, err := g.Commits(ctx, "main", nil, 0)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, len(commits), 150)
+	merges := 0
+	for _, c := range commits {
+		if len(c.Parents) > 1 {
+			merges++
+		}
+	}
+	assert.GreaterOrEqual(t, merges, 3)
+	span := commits[0].CommitTime - commits[len(commits)-1].CommitTime
+	assert.Greater(t, span, int64(2*364*86400), "two years")
+	refs, err := g.Refs(ctx)
+	require.NoError(t, err)
+	tags := 0
+	for _, r := range refs {
+		if r.Kind == "tag" {
+			tags++
+		}
+	}
+	assert.GreaterOrEqual(t, tags, 6)
+}
+
+// The history must end in the very files that lie beside the story.
+func TestTheStoryEndsInTheFinalFiles(t *testing.T) {
+	g := build(t)
+	files, err := demo.Files()
+	require.NoError(t, err)
+	entries, err := g.Tree(ctx, "main", "")
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, len(entries), 60)
+	assert.Len(t, entries, len(files))
+	var ids []string
+	for _, e := range entries {
+		ids = append(ids, e.Blob)
+	}
+	i := 0
+	require.NoError(t, g.EachBlob(ctx, ids, func(_ string, content []byte) error {
+		assert.Equal(t, string(files[entries[i].Path]), string(content), entries[i].Path)
+		i++
+		return nil
+	}))
+}
+
+func TestThePlanHolds(t *testing.T) {
+	ops, err := demo.PlanOps(strings.Repeat("1", 40))
+	require.NoError(t, err)
+	s := plan.New()
+	for _, op := range ops {
+		require.NoError(t, s.Apply(op))
+	}
+	n := 0
+	for _, c := range s.InOrder() {
+		n += len(c.Passages)
+	}
+	assert.Equal(t, 11, n)
+}
+
+// The demo's code compiles and its tests run, with the tools this machine has.
+func TestTheDemosCodeWorks(t *testing.T) {
+	dir := t.TempDir()
+	files, err := demo.Files()
+	require.NoError(t, err)
+	for p, content := range files {
+		to := filepath.Join(dir, p)
+		require.NoError(t, os.MkdirAll(filepath.Dir(to), 0o755))
+		require.NoError(t, os.WriteFile(to, content, 0o755))
+	}
+	tsc, err := filepath.Abs("../web/node_modules/.bin/tsc")
+	require.NoError(t, err)
+	for _, c := range []struct{ name, in, need, command string }{
+		{"firmware", "firmware", "make", "make all test"},
+		{"collector", "collector", "go", "GOFLAGS=-mod=mod GOWORK=off go vet ./... && GOFLAGS=-mod=mod GOWORK=off go test ./..."},
+		{"predictor", "predict", "python3", "python3 -m unittest discover -s tests"},
+		{"board", "board", "node", "node " + tsc + " -p . --outDir build && node --test build/"},
+		{"generated file", ".", "python3", "python3 tools/gen_crc.py | cmp - firmware/crc_table.h"},
+		{"shell", ".", "sh", "for f in tools/*.sh .ci/run.sh; do bash -n $f || exit 1; done"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			if _, err := exec.LookPath(c.need); err != nil {
+				t.Skipf("%s is not on this machine", c.need)
+			}
+			if strings.Contains(c.command, tsc) {
+				if _, err := os.Stat(tsc); err != nil {
+					t.Skip("the web application's tools are not installed")
+				}
+			}
+			cmd := exec.Command("sh", "-c", c.command)
+			cmd.Dir = filepath.Join(dir, c.in)
+			out, err := cmd.CombinedOutput()
+			require.NoError(t, err, string(out))
+		})
+	}
+}

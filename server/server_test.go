@@ -1,0 +1,340 @@
+package server_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"net/url"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"juxtagram/demo"
+	"juxtagram/jobs"
+	"juxtagram/localpg/pgtest"
+	"juxtagram/server"
+	"juxtagram/store"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+var ctx = context.Background()
+
+const password = "a long enough password"
+
+// house is a whole installation behind an address.
+type house struct {
+	t     *testing.T
+	store *store.Store
+	jobs  *jobs.Runner
+	url   string
+	roots string
+}
+
+func open(t *testing.T) *house {
+	t.Helper()
+	s := pgtest.Store(t)
+	roots := t.TempDir()
+	r, err := jobs.New(s, jobs.Config{Data: t.TempDir(), Roots: []string{roots}, Key: make([]byte, 32), Logger: slog.New(slog.DiscardHandler)})
+	require.NoError(t, err)
+	require.NoError(t, r.Start(ctx))
+	background, stop := context.WithCancel(ctx)
+	srv := server.New(background, s, r, server.Config{Roots: []string{roots}, Logger: slog.New(slog.DiscardHandler), UploadLimit: 1 << 20,
+		Web: fstest.MapFS{"index.html": {Data: []byte(`<meta name="csp-nonce" content="__NONCE__">`)}, "assets/a.js": {Data: []byte("1")}}})
+	h := httptest.NewServer(srv.Handler())
+	t.Cleanup(func() {
+		srv.Close()
+		h.Close()
+		require.NoError(t, r.Stop(ctx))
+		stop()
+	})
+	return &house{t, s, r, h.URL, roots}
+}
+
+// client is somebody with a browser of their own.
+type client struct {
+	h      *house
+	http   *http.Client
+	person *store.Person
+}
+
+var hashed = func() string {
+	h, err := argon2id.CreateHash(password, &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 16})
+	if err != nil {
+		panic(err)
+	}
+	return h
+}()
+
+func (h *house) nobody() *client {
+	jar, err := cookiejar.New(nil)
+	require.NoError(h.t, err)
+	return &client{h: h, http: &http.Client{Jar: jar, Timeout: 30 * time.Second}}
+}
+
+func (h *house) person(name string, owner bool) *client {
+	p, err := h.store.AddPerson(ctx, store.Person{Name: name, Email: name + "@example.test", PasswordHash: hashed, Owner: owner, CreatedAt: time.Now()}, false)
+	require.NoError(h.t, err)
+	c := h.nobody()
+	c.person = p
+	status, body := c.do("POST", "/api/sign-in", map[string]string{"email": p.Email, "password": password})
+	require.Equal(h.t, 200, status, body)
+	return c
+}
+
+func (c *client) do(method, path string, body any) (int, string) {
+	c.h.t.Helper()
+	var in io.Reader
+	if body != nil {
+		b, err := json.Marshal(body)
+		require.NoError(c.h.t, err)
+		in = bytes.NewReader(b)
+	}
+	r, err := http.NewRequest(method, c.h.url+path, in)
+	require.NoError(c.h.t, err)
+	r.Header.Set("Content-Type", "application/json")
+	return c.send(r)
+}
+
+func (c *client) send(r *http.Request) (int, string) {
+	answer, err := c.http.Do(r)
+	require.NoError(c.h.t, err)
+	defer answer.Body.Close()
+	b, err := io.ReadAll(answer.Body)
+	require.NoError(c.h.t, err)
+	if answer.StatusCode >= 400 {
+		assert.Contains(c.h.t, answer.Header.Get("Content-Type"), "application/problem+json", string(b))
+	}
+	return answer.StatusCode, string(b)
+}
+
+// get decodes an answer that must be good.
+func get[T any](c *client, method, path string, body any) T {
+	c.h.t.Helper()
+	status, text := c.do(method, path, body)
+	require.Less(c.h.t, status, 300, "%s %s: %s", method, path, text)
+	var v T
+	if text != "" {
+		require.NoError(c.h.t, json.Unmarshal([]byte(text), &v))
+	}
+	return v
+}
+
+// surveyed is the demo, taken in, pinned and surveyed by a keeper.
+func (h *house) surveyed(keeper *client) int64 {
+	h.t.Helper()
+	dir := filepath.Join(h.roots, "marshgauge.git")
+	if _, err := os.Stat(dir); err != nil {
+		require.NoError(h.t, demo.Build(ctx, dir))
+	}
+	made := get[server.ShelfItem](keeper, "POST", "/api/repositories", map[string]string{"source": dir})
+	h.wait(keeper, made.ID, func(r server.RepositoryInfo) bool { return r.State == store.NeedsPin })
+	get[server.SurveyInfo](keeper, "PUT", fmt.Sprintf("/api/repositories/%d/pin", made.ID), map[string]string{"pin": "v1.4.0"})
+	h.wait(keeper, made.ID, func(r server.RepositoryInfo) bool { return r.Survey == store.Complete })
+	return made.ID
+}
+
+func (h *house) wait(c *client, id int64, ok func(server.RepositoryInfo) bool) server.RepositoryInfo {
+	h.t.Helper()
+	var r server.RepositoryInfo
+	require.Eventually(h.t, func() bool {
+		r = get[server.RepositoryInfo](c, "GET", fmt.Sprintf("/api/repositories/%d", id), nil)
+		return ok(r)
+	}, 30*time.Second, 20*time.Millisecond)
+	return r
+}
+
+// bodies are requests that are well-formed for the routes that want one.
+var bodies = map[string]any{
+	"post-first-account":                              map[string]string{"name": "x", "email": "x@example.test", "password": password},
+	"post-sign-in":                                    map[string]string{"email": "nobody@example.test", "password": "wrong"},
+	"post-invitations-token":                          map[string]any{},
+	"put-repositories-repository-members-person":      map[string]string{"role": "reader"},
+	"post-repositories-repository-invitations":        map[string]string{"role": "reader"},
+	"post-repositories":                               map[string]string{"source": "https://127.0.0.1:1/x"},
+	"put-repositories-repository-pin":                 map[string]string{"pin": "nowhere"},
+	"put-repositories-repository-settings":            map[string]any{"name": "marshgauge", "subfolder": "", "half_life": 180},
+	"post-repositories-repository-plans":              map[string]any{"title": "mine", "private": true},
+	"post-repositories-repository-plans-plan-ops":     map[string]any{"ops": []any{map[string]any{"client_id": "12345678", "op": map[string]any{"kind": "set-plan", "field": "title", "from": "no", "to": "x"}}}},
+	"post-repositories-repository-plans-plan-undo":    map[string]any{"client_id": "12345678"},
+	"put-repositories-repository-plans-plan-progress": map[string]any{"passage": "none", "done": true},
+	"put-repositories-repository-plans-plan-place":    map[string]any{"passage": "none"},
+}
+
+// writesPlan are the routes a reader may use on a private plan of their own,
+// and so not on the shared one of this test.
+var writesPlan = map[string]bool{"post-repositories-repository-plans-plan-ops": true, "post-repositories-repository-plans-plan-undo": true, "delete-repositories-repository-plans-plan": true}
+
+// TestEveryRouteForEveryRole walks the whole table: a route added without
+// access, or one that lets somebody through whom it should not, fails here.
+func TestEveryRouteForEveryRole(t *testing.T) {
+	h := open(t)
+	owner := h.person("owner", true)
+	id := h.surveyed(owner)
+	plan := get[server.PlanInfo](owner, "POST", fmt.Sprintf("/api/repositories/%d/plans", id), map[string]any{"title": "shared"})
+	people := map[string]*client{"signed out": h.nobody(), "stranger": h.person("stranger", false), "reader": h.person("reader", false), "writer": h.person("writer", false), "keeper": h.person("keeper", false)}
+	for _, role := range []store.Role{store.Reader, store.Writer, store.Keeper} {
+		require.NoError(t, h.store.SetRole(ctx, id, people[string(role)].person.ID, role))
+	}
+	// status when let through is whatever the handler says; refusals are exact
+	refusal := map[server.Access]map[string]int{
+		server.Anybody:  {},
+		server.SignedIn: {"signed out": 401},
+		server.Owner:    {"signed out": 401, "stranger": 403, "reader": 403, "writer": 403, "keeper": 403},
+		server.Read:     {"signed out": 401, "stranger": 404},
+		server.Write:    {"signed out": 401, "stranger": 404, "reader": 403},
+		server.Keep:     {"signed out": 401, "stranger": 404, "reader": 403, "writer": 403},
+	}
+	seen := 0
+	shared := plan.ID
+	for path, item := range server.Describe().Paths {
+		for method, op := range operations(item) {
+			if op.OperationID == "delete-repositories-repository-plans-plan" {
+				plan = get[server.PlanInfo](owner, "POST", fmt.Sprintf("/api/repositories/%d/plans", id), map[string]any{"title": "to be removed"})
+			}
+			access, ok := op.Extensions["x-access"].(string)
+			require.True(t, ok, "%s %s tells no access", method, path)
+			want, known := refusal[server.Access(access)]
+			require.True(t, known, access)
+			for role, c := range people {
+				seen++
+				if op.OperationID == "get-events" && want[role] == 0 {
+					continue // a stream that does not end; TestEvents reads it
+				}
+				if method == "DELETE" && path == "/api/repositories/{repository}" && want[role] == 0 {
+					continue // would end the test's own repository; TestRemove does it
+				}
+				if op.OperationID == "post-sign-out" {
+					continue
+				}
+				where := strings.NewReplacer("{repository}", fmt.Sprint(id), "{plan}", fmt.Sprint(plan.ID), "{person}", fmt.Sprint(people["reader"].person.ID), "{token}", "none").Replace(path)
+				where += "?" + url.Values{"path": {"README.md"}, "text": {"x"}}.Encode()
+				status, text := c.do(method, where, bodies[op.OperationID])
+				if role == "reader" && writesPlan[op.OperationID] {
+					assert.Equal(t, 403, status, "%s %s as reader: %s", method, path, text)
+				} else if want[role] != 0 {
+					assert.Equal(t, want[role], status, "%s %s as %s: %s", method, path, role, text)
+				} else {
+					assert.Less(t, status, 500, "%s %s as %s: %s", method, path, role, text)
+					assert.NotContains(t, text, "your part in this repository", "%s %s as %s", method, path, role)
+				}
+			}
+			plan.ID = shared
+			require.NoError(t, h.store.SetRole(ctx, id, people["reader"].person.ID, store.Reader)) // some routes change it
+		}
+	}
+	assert.Greater(t, seen, 150)
+}
+
+func TestTheDescriptionIsTheCommittedOne(t *testing.T) {
+	want, err := os.ReadFile("../docs/api/openapi.json")
+	require.NoError(t, err)
+	var b bytes.Buffer
+	enc := json.NewEncoder(&b)
+	enc.SetIndent("", "  ")
+	require.NoError(t, enc.Encode(server.Describe()))
+	assert.True(t, string(want) == b.String(), "routes or fields have changed: run make api, and read the difference")
+	assert.Equal(t, "3.1.0", server.Describe().OpenAPI)
+}
+
+func TestSignIn(t *testing.T) {
+	h := open(t)
+	first := h.nobody()
+	assert.True(t, get[server.Me](first, "GET", "/api/me", nil).FirstAccount)
+	me := get[server.Me](first, "POST", "/api/first-account", map[string]string{"name": "Ona", "email": "Ona@example.test", "password": password})
+	assert.True(t, me.Person.Owner)
+	status, text := h.nobody().do("POST", "/api/first-account", map[string]string{"name": "Eve", "email": "eve@example.test", "password": password})
+	assert.Equal(t, 409, status, text)
+	other := h.nobody()
+	status, _ = other.do("POST", "/api/sign-in", map[string]string{"email": "ona@example.test", "password": "wrong"})
+	assert.Equal(t, 401, status)
+	get[server.Me](other, "POST", "/api/sign-in", map[string]string{"email": " ona@EXAMPLE.test", "password": password})
+	assert.Equal(t, "Ona", get[server.Me](other, "GET", "/api/me", nil).Person.Name)
+	get[server.Me](other, "POST", "/api/sign-out", nil)
+	assert.Nil(t, get[server.Me](other, "GET", "/api/me", nil).Person)
+	for range 8 {
+		status, _ = other.do("POST", "/api/sign-in", map[string]string{"email": "ona@example.test", "password": "wrong"})
+	}
+	status, text = other.do("POST", "/api/sign-in", map[string]string{"email": "ona@example.test", "password": password})
+	assert.Equal(t, 429, status, text)
+	status, text = h.nobody().do("POST", "/api/first-account", map[string]string{"name": "x", "email": "no address", "password": "short"})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "password")
+}
+
+func TestCookiesAndOtherSites(t *testing.T) {
+	h := open(t)
+	c := h.person("ona", true)
+	at, _ := url.Parse(h.url)
+	require.Len(t, c.http.Jar.Cookies(at), 1)
+	r, err := http.NewRequest("POST", h.url+"/api/sign-in", strings.NewReader(`{"email":"ona@example.test","password":"`+password+`"}`))
+	require.NoError(t, err)
+	r.Header.Set("Content-Type", "application/json")
+	answer, err := http.DefaultClient.Do(r)
+	require.NoError(t, err)
+	cookie := answer.Header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Lax")
+	for name, value := range map[string]string{"Origin": "https://evil.test", "Sec-Fetch-Site": "cross-site"} {
+		r, err := http.NewRequest("POST", h.url+"/api/repositories", strings.NewReader(`{"source":"https://x.test/y"}`))
+		require.NoError(t, err)
+		r.Header.Set("Content-Type", "application/json")
+		r.Header.Set(name, value)
+		status, _ := c.send(r)
+		assert.Equal(t, 403, status, name)
+	}
+}
+
+func TestPagesAndHeaders(t *testing.T) {
+	h := open(t)
+	for path, want := range map[string]int{"/": 200, "/r/1/read?path=a.go": 200, "/r/1/plans/2": 200, "/assets/a.js": 200, "/assets/none.js": 404, "/favicon.ico": 404, "/api/nothing": 404, "/..%2f..%2fetc/passwd": 200} {
+		answer, err := http.Get(h.url + path)
+		require.NoError(t, err)
+		b, _ := io.ReadAll(answer.Body)
+		answer.Body.Close()
+		assert.Equal(t, want, answer.StatusCode, path)
+		assert.Equal(t, "nosniff", answer.Header.Get("X-Content-Type-Options"))
+		assert.NotContains(t, string(b), "root:")
+		if policy := answer.Header.Get("Content-Security-Policy"); policy != "" {
+			assert.NotContains(t, policy, "unsafe")
+			assert.NotContains(t, string(b), "__NONCE__")
+		} else {
+			assert.NotEqual(t, "text/html; charset=utf-8", answer.Header.Get("Content-Type"))
+		}
+	}
+}
+
+func TestInvitations(t *testing.T) {
+	h := open(t)
+	owner := h.person("owner", true)
+	id := h.surveyed(owner)
+	inv := get[server.NewInvitation](owner, "POST", fmt.Sprintf("/api/repositories/%d/invitations", id), map[string]string{"role": "writer"})
+	guest := h.nobody()
+	info := get[server.InvitationInfo](guest, "GET", "/api/invitations/"+inv.Token, nil)
+	assert.Equal(t, "marshgauge", info.Repository)
+	status, _ := guest.do("POST", "/api/invitations/"+inv.Token, map[string]any{})
+	assert.Equal(t, 401, status, "without an account nobody joins")
+	get[server.Me](guest, "POST", "/api/invitations/"+inv.Token, map[string]any{"account": map[string]string{"name": "Guest", "email": "guest@example.test", "password": password}})
+	assert.Equal(t, store.Writer, get[server.RepositoryInfo](guest, "GET", fmt.Sprintf("/api/repositories/%d", id), nil).Role)
+	status, text := h.nobody().do("GET", "/api/invitations/"+inv.Token, nil)
+	assert.Equal(t, 404, status, text)
+	assert.Contains(t, text, "has been used")
+	again := get[server.NewInvitation](owner, "POST", fmt.Sprintf("/api/repositories/%d/invitations", id), map[string]string{"role": "reader"})
+	get[server.Me](guest, "POST", "/api/invitations/"+again.Token, map[string]any{})
+	assert.Equal(t, store.Writer, get[server.RepositoryInfo](guest, "GET", fmt.Sprintf("/api/repositories/%d", id), nil).Role, "an invitation takes nothing away")
+	status, text = owner.do("DELETE", fmt.Sprintf("/api/repositories/%d/members/%d", id, owner.person.ID), nil)
+	assert.Equal(t, 409, status, text)
+}
