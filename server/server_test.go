@@ -209,7 +209,8 @@ func TestEveryRouteForEveryRole(t *testing.T) {
 			require.True(t, ok, "%s %s tells no access", method, path)
 			want, known := refusal[server.Access(access)]
 			require.True(t, known, access)
-			for role, c := range people {
+			for _, role := range []string{"signed out", "stranger", "reader", "writer", "keeper"} { // who may least first
+				c := people[role]
 				seen++
 				if op.OperationID == "get-events" && want[role] == 0 {
 					continue // a stream that does not end; TestEvents reads it

@@ -14,7 +14,7 @@ import (
 )
 
 // Patience is how long anything may take to appear.
-const Patience = 20 * time.Second
+const Patience = 15 * time.Second
 
 // Browser is a running Chromium.
 type Browser struct {
@@ -220,4 +220,11 @@ func (p *Page) SignIn(email, password string) error {
 		}
 	}
 	return nil
+}
+
+// Value is what stands in a field.
+func (p *Page) Value(css string) (string, error) {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	return chromedp.Run(ctx, chromedp.Value(css))
 }

@@ -20,6 +20,11 @@ var (
 	made   atomic.Int64
 )
 
+var finally []func()
+
+// Finally does something after the last test of the package.
+func Finally(do func()) { finally = append(finally, do) }
+
 // Main runs a package's tests with a server beside them; call it from TestMain.
 func Main(m *testing.M) {
 	os.Exit(run(m))
@@ -47,7 +52,11 @@ func run(m *testing.M) int {
 		}
 		_ = os.RemoveAll(dir)
 	}()
-	return m.Run()
+	code := m.Run()
+	for _, do := range finally {
+		do()
+	}
+	return code
 }
 
 func admin(ctx context.Context, sql string) error {

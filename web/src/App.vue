@@ -16,7 +16,7 @@ const queries = useQueryClient()
 const { me, error } = useMe()
 
 // Nobody signed in: everything but signing in and invitations leads there, and back.
-watch([me, () => route.fullPath], () => {
+watch([me, () => route.name, () => route.fullPath], () => {
   if (me.value && !me.value.person && !route.meta.bare && route.name)
     void router.replace({ name: 'sign-in', query: { to: route.fullPath } })
 })

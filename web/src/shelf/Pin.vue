@@ -32,6 +32,8 @@ async function pin(at: string) {
   fault.value = ''
   try {
     await data(api.PUT('/api/repositories/{repository}/pin', { params: { path: { repository: id.value } }, body: { pin: at } }))
+    // the pin is set: what is shown until the answer arrives must not lead back here
+    queries.setQueryData<Schemas['RepositoryInfo']>(['repository', id.value, 'info'], (r) => r && { ...r, state: 'pinned' })
     await queries.invalidateQueries({ queryKey: ['repository', id.value] })
     await router.push({ name: 'overview', params: { repository: id.value } })
   } catch (e) {

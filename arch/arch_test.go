@@ -1,0 +1,88 @@
+// Package arch holds the house to its layers.
+package arch
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// rank of a package in the ladder: it may import only lower ones, and equal
+// ones where the group allows it. Inside core the ladder goes on.
+var ladder = []struct {
+	prefix string
+	rank   int
+}{
+	{"juxtagram/core/repo", 0}, {"juxtagram/core/lang", 1}, {"juxtagram/core/highlight", 2}, {"juxtagram/core/facts", 2}, {"juxtagram/core/intake", 2},
+	{"juxtagram/core/history", 3}, {"juxtagram/core/role", 3}, {"juxtagram/core/recipe", 3}, {"juxtagram/core/leads", 4}, {"juxtagram/core/plan", 5},
+	{"juxtagram/survey", 10}, {"juxtagram/demo", 11}, {"juxtagram/store", 20}, {"juxtagram/jobs", 30}, {"juxtagram/server", 40}, {"juxtagram/cmd", 50},
+}
+
+func rank(path string) int {
+	for _, l := range ladder {
+		if path == l.prefix || strings.HasPrefix(path, l.prefix+"/") {
+			return l.rank
+		}
+	}
+	return -1
+}
+
+type pkg struct {
+	ImportPath string
+	Imports    []string
+}
+
+func packages(t *testing.T) []pkg {
+	t.Helper()
+	out, err := exec.Command("go", "list", "-json=ImportPath,Imports", "juxtagram/...").Output()
+	require.NoError(t, err)
+	var list []pkg
+	for dec := json.NewDecoder(strings.NewReader(string(out))); ; {
+		var p pkg
+		if err := dec.Decode(&p); errors.Is(err, io.EOF) {
+			return list
+		} else {
+			require.NoError(t, err)
+		}
+		list = append(list, p)
+	}
+}
+
+func TestLayers(t *testing.T) {
+	seen := 0
+	for _, p := range packages(t) {
+		from := rank(p.ImportPath)
+		for _, to := range p.Imports {
+			if !strings.HasPrefix(to, "juxtagram/") {
+				continue
+			}
+			if at := rank(to); from >= 0 && at >= 0 {
+				seen++
+				same := strings.HasPrefix(to, "juxtagram/core/lang") && strings.HasPrefix(p.ImportPath, "juxtagram/core/lang")
+				assert.True(t, at < from || same, "%s must not import %s", p.ImportPath, to)
+			} else if strings.HasPrefix(p.ImportPath, "juxtagram/core/") {
+				t.Errorf("%s imports %s, which has no place in the ladder", p.ImportPath, to)
+			}
+		}
+	}
+	assert.Greater(t, seen, 20)
+}
+
+func TestTheCoreHasNoInterface(t *testing.T) {
+	for _, p := range packages(t) {
+		if !strings.HasPrefix(p.ImportPath, "juxtagram/core/") && p.ImportPath != "juxtagram/survey" {
+			continue
+		}
+		for _, to := range p.Imports {
+			for _, banned := range []string{"net/http", "database/sql", "flag", "gorm.io", "github.com/jackc", "github.com/gin-gonic", "github.com/spf13", "github.com/danielgtaylor"} {
+				assert.False(t, to == banned || strings.HasPrefix(to, banned+"/"), "%s must not import %s", p.ImportPath, to)
+			}
+		}
+	}
+}
