@@ -6,10 +6,12 @@ import (
 	"bufio"
 	"context"
 	"fmt"
+	"maps"
 	"math/rand"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"juxtagram/core/repo"
@@ -166,7 +168,7 @@ func (g *generator) commit(changed map[string]bool, removed string) {
 	if removed != "" {
 		fmt.Fprintf(g.out, "D %s\n", removed)
 	}
-	for p := range changed {
+	for _, p := range slices.Sorted(maps.Keys(changed)) {
 		text := strings.Join(g.files[p], "\n") + "\n"
 		fmt.Fprintf(g.out, "M 100644 inline %s\ndata %d\n%s\n", p, len(text), text)
 	}

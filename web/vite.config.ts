@@ -10,7 +10,7 @@ export default defineConfig({
     Components({ dts: 'src/components.d.ts', dirs: [], resolvers: [AntDesignVueResolver({ importStyle: false, resolveIcons: true })] }),
   ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  build: { target: 'es2022', chunkSizeWarningLimit: 900, reportCompressedSize: false },
+  build: { manifest: true, target: 'es2022', chunkSizeWarningLimit: 900, reportCompressedSize: false },
   server: { proxy: { '/api': 'http://127.0.0.1:7380' } },
   test: { environment: 'happy-dom', setupFiles: ['src/test-setup.ts'] },
 })

@@ -1,0 +1,383 @@
+package bench
+
+import (
+	"compress/gzip"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"sort"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+
+	"juxtagram/core/repo"
+	"juxtagram/jobs"
+	"juxtagram/localpg/pgtest"
+	"juxtagram/server"
+	"juxtagram/store"
+	"juxtagram/survey"
+	"juxtagram/web"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+var ctx = context.Background()
+
+// sizes of the generated repositories; BENCH_SCALE=0.1 makes a quick try.
+func sizes() [][2]int {
+	scale := 1.0
+	if s, err := strconv.ParseFloat(os.Getenv("BENCH_SCALE"), 64); err == nil {
+		scale = s
+	}
+	return [][2]int{{int(2000 * scale), int(10_000 * scale)}, {int(10_000 * scale), int(50_000 * scale)}}
+}
+
+// generated makes a repository of a size, or takes the one of an earlier run.
+func generated(b *testing.B, size [2]int) *repo.Git {
+	b.Helper()
+	dir := filepath.Join(os.TempDir(), fmt.Sprintf("juxtagram-bench-%d-%d.git", size[0], size[1]))
+	if _, err := repo.At(dir).Resolve(ctx, "main"); err != nil {
+		_ = os.RemoveAll(dir)
+		if err := Generate(ctx, dir, size[0], size[1]); err != nil {
+			b.Fatal(err)
+		}
+		if err := repo.At(dir).WriteCommitGraph(ctx); err != nil {
+			b.Fatal(err)
+		}
+	}
+	return repo.At(dir)
+}
+
+// floor times git itself at work.
+func floor(b *testing.B, g *repo.Git, script string) float64 {
+	b.Helper()
+	cmd := exec.CommandContext(ctx, "sh", "-c", script)
+	cmd.Env = repo.Environ("GIT_DIR=" + g.Dir())
+	began := time.Now()
+	if out, err := cmd.CombinedOutput(); err != nil {
+		b.Fatalf("%s: %v %s", script, err, out)
+	}
+	return time.Since(began).Seconds()
+}
+
+const (
+	rawLog  = "git log --raw -M main >/dev/null"
+	numstat = "git log --raw --numstat -M main >/dev/null"
+	allCat  = "git ls-tree -r main | cut -c13-52 | git cat-file --batch >/dev/null"
+)
+
+// clock is a sink that notes when each stage was done, saving included.
+type clock struct {
+	save  func(string, *survey.Result) error
+	began time.Time
+	at    map[string]float64
+}
+
+func (c *clock) Begin(context.Context, string, int) {}
+func (c *clock) Progress(string, int, int)          {}
+func (c *clock) Done(_ context.Context, stage string, r *survey.Result) error {
+	err := c.save(stage, r)
+	c.at[stage] = time.Since(c.began).Seconds()
+	return err
+}
+
+// surveyed runs a survey into the database, as the server does.
+func surveyed(b *testing.B, s *store.Store, g *repo.Git, r *store.Repository, pin string) (*clock, int64) {
+	b.Helper()
+	r.Pin = pin
+	v, err := s.AddSurvey(ctx, r)
+	if err != nil {
+		b.Fatal(err)
+	}
+	c := &clock{began: time.Now(), at: map[string]float64{}, save: func(stage string, res *survey.Result) error {
+		return s.SaveStage(ctx, v.ID, stage, res, nil)
+	}}
+	if _, err := survey.Run(ctx, g, survey.Options{Commit: pin}, s.MemoryOf(r.ID), c); err != nil {
+		b.Fatal(err)
+	}
+	if _, err := s.MoveSurvey(ctx, v.ID, []string{store.Waiting}, map[string]any{"state": store.Complete}); err != nil {
+		b.Fatal(err)
+	}
+	return c, v.ID
+}
+
+// BenchmarkSurvey: the tree on screen, changes against `git log --raw -M`,
+// everything against numstat and cat-file, a second commit against the first.
+func BenchmarkSurvey(b *testing.B) {
+	for _, size := range sizes() {
+		b.Run(fmt.Sprintf("files=%d/commits=%d", size[0], size[1]), func(b *testing.B) {
+			g := generated(b, size)
+			head, err := g.Resolve(ctx, "main")
+			if err != nil {
+				b.Fatal(err)
+			}
+			parent := strings.TrimSpace(run(b, g, "rev-parse", head+"~4"))
+			for b.Loop() {
+				s := pgtest.Store(b)
+				r, err := s.AddRepository(ctx, store.Repository{Name: "bench", SourceKind: "folder", Source: "x", State: store.Pinned, HalfLife: 180})
+				if err != nil {
+					b.Fatal(err)
+				}
+				raw1, all1 := floor(b, g, rawLog), floor(b, g, numstat)+floor(b, g, allCat)
+				first, _ := surveyed(b, s, g, r, parent)
+				raw2, all2 := floor(b, g, rawLog), floor(b, g, numstat)+floor(b, g, allCat)
+				second, _ := surveyed(b, s, g, r, head)
+				raw, all := (raw1+raw2)/2, (all1+all2)/2
+				b.ReportMetric(first.at[survey.StageSizes], "s-tree")
+				b.ReportMetric((first.at[survey.StageChanges]-first.at[survey.StageSizes])/raw, "x-raw-log")
+				b.ReportMetric(first.at[survey.StageLeads], "s-all")
+				b.ReportMetric(first.at[survey.StageLeads]/all, "x-numstat+cat")
+				b.ReportMetric(second.at[survey.StageLeads]/first.at[survey.StageLeads], "x-second/first")
+				b.ReportMetric(all, "s-floor")
+			}
+		})
+	}
+}
+
+func run(b *testing.B, g *repo.Git, args ...string) string {
+	b.Helper()
+	out, err := g.Run(ctx, args...)
+	if err != nil {
+		b.Fatal(err)
+	}
+	return string(out)
+}
+
+// BenchmarkMemory: the most that a survey and its git children hold at once,
+// shared pages counted once (PSS).
+func BenchmarkMemory(b *testing.B) {
+	size := sizes()[1]
+	g := generated(b, size)
+	program := filepath.Join(b.TempDir(), "juxtagram")
+	if out, err := exec.Command("go", "build", "-o", program, "../cmd/juxtagram").CombinedOutput(); err != nil {
+		b.Fatalf("%v %s", err, out)
+	}
+	for b.Loop() {
+		cmd := exec.Command(program, "survey", "-q", "-o", os.DevNull, g.Dir())
+		if err := cmd.Start(); err != nil {
+			b.Fatal(err)
+		}
+		done := make(chan error, 1)
+		go func() { done <- cmd.Wait() }()
+		peak := 0
+		for running := true; running; {
+			select {
+			case err := <-done:
+				if err != nil {
+					b.Fatal(err)
+				}
+				running = false
+			case <-time.After(100 * time.Millisecond):
+				peak = max(peak, held(cmd.Process.Pid))
+			}
+		}
+		b.ReportMetric(float64(peak)/1024, "MB-peak")
+	}
+}
+
+// held is the proportional set size of a process and its children, in kB.
+func held(pid int) int {
+	sum := 0
+	if b, err := os.ReadFile(fmt.Sprintf("/proc/%d/smaps_rollup", pid)); err == nil {
+		if m := regexp.MustCompile(`(?m)^Pss:\s+(\d+)`).FindSubmatch(b); m != nil {
+			n, _ := strconv.Atoi(string(m[1]))
+			sum = n
+		}
+	}
+	tasks, _ := filepath.Glob(fmt.Sprintf("/proc/%d/task/*/children", pid))
+	for _, t := range tasks {
+		b, _ := os.ReadFile(t)
+		for _, child := range strings.Fields(string(b)) {
+			n, _ := strconv.Atoi(child)
+			sum += held(n)
+		}
+	}
+	return sum
+}
+
+// BenchmarkScreens: how long the server takes to answer each screen's query,
+// against the bare answer "who am I" in the same run.
+func BenchmarkScreens(b *testing.B) {
+	size := sizes()[1]
+	g := generated(b, size)
+	s := pgtest.Store(b)
+	runner, err := jobs.New(s, jobs.Config{Data: b.TempDir(), Key: make([]byte, 32), Logger: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		b.Fatal(err)
+	}
+	hash, _ := argon2id.CreateHash("a long enough password", &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 16})
+	p, err := s.AddPerson(ctx, store.Person{Name: "Ona", Email: "ona@example.test", PasswordHash: hash, Owner: true, CreatedAt: time.Now()}, false)
+	if err != nil {
+		b.Fatal(err)
+	}
+	head, err := g.Resolve(ctx, "main")
+	if err != nil {
+		b.Fatal(err)
+	}
+	r, err := s.AddRepository(ctx, store.Repository{Name: "bench", SourceKind: "folder", Source: "x", State: store.Pinned, Pin: head, HalfLife: 180, CreatedBy: &p.ID})
+	if err != nil {
+		b.Fatal(err)
+	}
+	if err := os.Symlink(g.Dir(), runner.Mirror(r.ID)); err != nil {
+		b.Fatal(err)
+	}
+	surveyed(b, s, g, r, head)
+	srv := server.New(ctx, s, runner, server.Config{Logger: slog.New(slog.DiscardHandler)})
+	defer srv.Close()
+	h := httptest.NewServer(srv.Handler())
+	defer h.Close()
+	jar, _ := cookiejar.New(nil)
+	c := &http.Client{Jar: jar}
+	ask := func(method, path, body string) time.Duration {
+		q, err := http.NewRequest(method, h.URL+path, strings.NewReader(body))
+		if err != nil {
+			b.Fatal(err)
+		}
+		q.Header.Set("Content-Type", "application/json")
+		began := time.Now()
+		answer, err := c.Do(q)
+		if err != nil {
+			b.Fatal(err)
+		}
+		defer answer.Body.Close()
+		text, err := io.ReadAll(answer.Body)
+		if err != nil || answer.StatusCode >= 400 {
+			b.Fatalf("%s: %d %s", path, answer.StatusCode, text)
+		}
+		return time.Since(began)
+	}
+	ask("POST", "/api/sign-in", `{"email":"ona@example.test","password":"a long enough password"}`)
+	paths := longest(b, g)
+	at := fmt.Sprintf("/api/repositories/%d", r.ID)
+	screens := map[string]func(int) string{
+		"floor-me":  func(int) string { return "/api/me" },
+		"shelf":     func(int) string { return "/api/repositories" },
+		"overview":  func(int) string { return at + "/overview" },
+		"tree":      func(int) string { return at + "/folder" },
+		"find":      func(i int) string { return at + "/paths?limit=12&text=" + words[i%len(words)] },
+		"file":      func(i int) string { return at + "/file?path=" + paths[i%len(paths)] },
+		"lines":     func(i int) string { return at + "/lines?to=400&path=" + paths[i%len(paths)] },
+		"tokens":    func(i int) string { return at + "/tokens?to=400&path=" + paths[i%len(paths)] },
+		"leads":     func(int) string { return at + "/leads" },
+		"leads-far": func(i int) string { return at + "/leads?offset=" + strconv.Itoa(200*(i%10)) },
+		"plans":     func(int) string { return at + "/plans" },
+	}
+	names := make([]string, 0, len(screens))
+	for n := range screens {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, name := range names {
+		b.Run(name, func(b *testing.B) {
+			const asks = 200
+			for b.Loop() {
+				var took []time.Duration
+				for i := range asks {
+					took = append(took, ask("GET", screens[name](i), ""))
+				}
+				sort.Slice(took, func(i, j int) bool { return took[i] < took[j] })
+				b.ReportMetric(float64(took[asks/2].Microseconds())/1000, "ms-median")
+				b.ReportMetric(float64(took[asks*99/100].Microseconds())/1000, "ms-p99")
+			}
+		})
+	}
+}
+
+// longest are the fifty largest files of the pin: the worst a reader opens.
+func longest(b *testing.B, g *repo.Git) []string {
+	entries, err := g.Tree(ctx, "main", "")
+	if err != nil {
+		b.Fatal(err)
+	}
+	ids := make([]string, len(entries))
+	for i, e := range entries {
+		ids[i] = e.Blob
+	}
+	sizes, err := g.Sizes(ctx, ids)
+	if err != nil {
+		b.Fatal(err)
+	}
+	sort.SliceStable(entries, func(i, j int) bool { return sizes[entries[i].Blob] > sizes[entries[j].Blob] })
+	var out []string
+	for _, e := range entries[:min(50, len(entries))] {
+		out = append(out, e.Path)
+	}
+	return out
+}
+
+// BenchmarkFirstLoad: how much script the shelf and the overview need before
+// any code is shown, compressed as the server sends it.
+func BenchmarkFirstLoad(b *testing.B) {
+	manifest, err := os.ReadFile("../web/dist/.vite/manifest.json")
+	if err != nil {
+		b.Skip("the web application is not built")
+	}
+	var chunks map[string]struct {
+		File    string   `json:"file"`
+		Imports []string `json:"imports"`
+	}
+	if err := json.Unmarshal(manifest, &chunks); err != nil {
+		b.Fatal(err)
+	}
+	files := web.Files()
+	size := func(name string) int {
+		f, err := files.Open(name)
+		if err != nil {
+			b.Fatal(err)
+		}
+		defer f.Close()
+		var n counter
+		z := gzip.NewWriter(&n)
+		if _, err := io.Copy(z, f); err != nil {
+			b.Fatal(err)
+		}
+		if err := z.Close(); err != nil {
+			b.Fatal(err)
+		}
+		return int(n)
+	}
+	for _, page := range []string{"src/shelf/Shelf.vue", "src/overview/Overview.vue", "src/read/Read.vue", "src/plans/Guide.vue"} {
+		b.Run(filepath.Base(page), func(b *testing.B) {
+			for b.Loop() {
+				seen := map[string]bool{}
+				var add func(string)
+				sum := 0
+				add = func(key string) {
+					if seen[key] {
+						return
+					}
+					seen[key] = true
+					sum += size(chunks[key].File)
+					for _, i := range chunks[key].Imports {
+						add(i)
+					}
+				}
+				add("index.html")
+				if page != "src/shelf/Shelf.vue" {
+					add("src/frame/Repository.vue")
+				}
+				add(page)
+				b.ReportMetric(float64(sum)/1000, "kB-script")
+			}
+		})
+	}
+}
+
+type counter int
+
+func (c *counter) Write(p []byte) (int, error) {
+	*c += counter(len(p))
+	return len(p), nil
+}
