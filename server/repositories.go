@@ -4,18 +4,13 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"io"
 	"net/http"
-	"net/url"
 	"path"
-	"path/filepath"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"juxtagram/core/history"
-	"juxtagram/core/intake"
 	"juxtagram/core/repo"
 	"juxtagram/jobs"
 	"juxtagram/store"
@@ -73,142 +68,6 @@ func (s *Server) shelf(ctx context.Context, w *who, _ *struct{}) (*body[[]ShelfI
 		items[i] = ShelfItem{r.ID, r.Name, r.Source, r.State, r.Problem, r.Doing, r.Pin, r.PinRef, r.Role, r.Survey, r.Files, r.Commits, r.Plans, r.CreatedAt}
 	}
 	return answer(items), err
-}
-
-// Sources says where repositories may be taken in from.
-type Sources struct {
-	Roots       []string `json:"roots" doc:"Folders of the server below which folders may be named"`
-	Protocols   []string `json:"protocols"`
-	UploadLimit int64    `json:"upload_limit" doc:"Bytes"`
-}
-
-func (s *Server) sources(context.Context, *who, *struct{}) (*body[Sources], error) {
-	v := Sources{Roots: s.config.Roots, Protocols: s.config.Protocols, UploadLimit: s.config.UploadLimit}
-	if v.Roots == nil {
-		v.Roots = []string{}
-	}
-	if v.Protocols == nil {
-		v.Protocols = []string{"https", "ssh"}
-	}
-	return answer(v), nil
-}
-
-// TakeInRequest names a source.
-type TakeInRequest struct {
-	Source    string `json:"source" minLength:"1" maxLength:"2000" doc:"A folder of the server or an address"`
-	Name      string `json:"name,omitempty" maxLength:"100" doc:"Left out: made from the source"`
-	Subfolder string `json:"subfolder,omitempty" maxLength:"1000" doc:"Limit the repository to this folder"`
-	Token     string `json:"token,omitempty" maxLength:"4000" doc:"For a private https address; kept encrypted, never shown"`
-	User      string `json:"user,omitempty" maxLength:"200" doc:"That goes with the token"`
-	Key       string `json:"key,omitempty" maxLength:"20000" doc:"A private key, for a private ssh address; kept encrypted, never shown"`
-}
-
-func (s *Server) takeIn(ctx context.Context, w *who, in *struct{ Body TakeInRequest }) (*body[ShelfItem], error) {
-	b := in.Body
-	source := strings.TrimSpace(b.Source)
-	kind := "folder"
-	if !strings.HasPrefix(source, "/") {
-		kind = "address"
-		if _, err := intake.CheckAddress(source, s.config.Protocols); err != nil {
-			return nil, err
-		}
-	}
-	r := store.Repository{Name: nameFor(b.Name, source), SourceKind: kind, Source: source, State: store.TakingIn,
-		HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID}
-	var err error
-	if r.Subfolder, err = subfolder(b.Subfolder); err != nil {
-		return nil, err
-	}
-	if b.Token != "" || b.Key != "" {
-		if r.Credential, err = s.jobs.Seal(&intake.Credential{User: b.User, Token: b.Token, Key: b.Key}); err != nil {
-			return nil, err
-		}
-	}
-	made, err := s.store.AddRepository(ctx, r)
-	if err != nil {
-		return nil, err
-	}
-	return answer(ShelfItem{ID: made.ID, Name: made.Name, Source: made.Source, State: made.State, Role: store.Keeper, CreatedAt: made.CreatedAt}),
-		s.jobs.QueueTakeIn(ctx, made.ID)
-}
-
-// nameFor makes a name from a source's last part.
-func nameFor(name, source string) string {
-	if name = strings.TrimSpace(name); name != "" {
-		return name
-	}
-	s := strings.TrimRight(source, "/")
-	if u, err := url.Parse(s); err == nil && u.Path != "" {
-		s = u.Path
-	}
-	s = path.Base(strings.ReplaceAll(s, ":", "/"))
-	for _, end := range []string{".git", ".bundle", ".tar.gz", ".tgz", ".tar", ".zip"} {
-		s = strings.TrimSuffix(s, end)
-	}
-	if s == "" || s == "." || s == "/" {
-		return "repository"
-	}
-	return string([]rune(s)[:min(len([]rune(s)), 100)])
-}
-
-func subfolder(p string) (string, error) {
-	p = strings.Trim(strings.TrimSpace(p), "/")
-	if p == "" {
-		return "", nil
-	}
-	if c := path.Clean(p); c != p || c == ".." || strings.HasPrefix(c, "../") {
-		return "", problem(http.StatusUnprocessableEntity, "invalid", "the subfolder is not a plain path inside the repository")
-	}
-	return p, nil
-}
-
-// uploadRequest reads its body as a stream, never into memory.
-type uploadRequest struct {
-	Name   string `query:"name" maxLength:"200" doc:"The file's name"`
-	As     string `query:"as" maxLength:"100" doc:"Name of the repository; left out: made from the file's"`
-	Sub    string `query:"subfolder" maxLength:"1000"`
-	stream io.Reader
-}
-
-// Resolve implements huma.Resolver.
-func (u *uploadRequest) Resolve(ctx huma.Context) []error {
-	_ = ctx.SetReadDeadline(time.Time{})
-	u.stream = ctx.BodyReader()
-	return nil
-}
-
-func (s *Server) upload(ctx context.Context, w *who, in *uploadRequest) (*body[ShelfItem], error) {
-	name := filepath.Base(strings.TrimSpace(in.Name))
-	if in.Name == "" {
-		name = "upload"
-	}
-	sub, err := subfolder(in.Sub)
-	if err != nil {
-		return nil, err
-	}
-	made, err := s.store.AddRepository(ctx, store.Repository{Name: nameFor(in.As, name), SourceKind: "file", Source: name, Subfolder: sub,
-		State: store.TakingIn, HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID})
-	if err != nil {
-		return nil, err
-	}
-	if err := s.jobs.KeepUpload(made.ID, in.stream, s.config.UploadLimit); err != nil {
-		return nil, errors.Join(err, s.jobs.Remove(context.WithoutCancel(ctx), made))
-	}
-	return answer(ShelfItem{ID: made.ID, Name: made.Name, Source: made.Source, State: made.State, Role: store.Keeper, CreatedAt: made.CreatedAt}),
-		s.jobs.QueueTakeIn(ctx, made.ID)
-}
-
-func (s *Server) takeInAgain(ctx context.Context, w *who, in *RepositoryPath) (*none, error) {
-	if w.repository.State != store.TakeFailed {
-		return nil, problem(http.StatusConflict, "not-failed", "only a failed take-in can be tried again")
-	}
-	if w.repository.SourceKind == "file" {
-		return nil, problem(http.StatusConflict, "gone", "the uploaded file is not kept: upload it again")
-	}
-	if err := s.store.UpdateRepository(ctx, in.Repository, map[string]any{"state": store.TakingIn, "problem": "", "doing": ""}); err != nil {
-		return nil, err
-	}
-	return &none{}, s.jobs.QueueTakeIn(ctx, in.Repository)
 }
 
 // RepositoryInfo is one repository with its pin and the survey there.

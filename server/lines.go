@@ -1,0 +1,224 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+	"unicode/utf8"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/highlight"
+	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
+	"juxtagram/core/repo"
+	"juxtagram/store"
+)
+
+// AtPath names a file at the pin or another commit.
+type AtPath struct {
+	FilePath
+	At string `query:"at" maxLength:"300" doc:"A commit id, tag or branch; left out: the pin"`
+}
+
+// found is a file's blob at a commit.
+type found struct {
+	commit, blob string
+	language     *lang.Language
+	row          *store.PathRow // nil: not surveyed at this commit
+}
+
+// find looks a file up: in the survey at that commit where there is one, else
+// in git.
+func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
+	f := &found{commit: w.repository.Pin}
+	if in.At != "" && in.At != f.commit {
+		commit, err := s.jobs.Git(w.repository.ID).Resolve(ctx, in.At)
+		if err != nil {
+			return nil, err
+		}
+		f.commit = commit
+	}
+	if f.commit == "" {
+		return nil, problem(http.StatusConflict, "no-pin", "choose a pin first")
+	}
+	if v, err := s.store.SurveyAt(ctx, w.repository.ID, f.commit); err == nil {
+		row, err := s.store.PathAt(ctx, v.ID, in.Path)
+		if err == nil && !row.Folder && row.Mode != "submodule" {
+			f.blob, f.language, f.row = row.Blob, all.ByName(row.Language), row
+			return f, nil
+		}
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return nil, err
+		}
+	} else if !errors.Is(err, store.ErrNotFound) {
+		return nil, err
+	}
+	if strings.Contains(in.Path, "\x00") {
+		return nil, store.ErrNotFound
+	}
+	blob, err := s.readers.blobAt(ctx, w.repository.ID, f.commit, in.Path)
+	if err != nil {
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		return nil, problem(http.StatusNotFound, "not-found", fmt.Sprintf("%s is not in commit %.10s", in.Path, f.commit))
+	}
+	f.blob, f.language = blob, all.OfPath(in.Path)
+	return f, nil
+}
+
+// How much of a file is sent.
+const (
+	maxShown     = 32 << 20 // bytes of a file that is shown at all
+	maxLineShown = 2000     // characters of one line
+	maxLines     = 2000     // lines of one answer
+)
+
+// Line is one line of a file.
+type Line struct {
+	Text    string `json:"text"`
+	Clipped int    `json:"clipped,omitempty" doc:"Characters left out at the line's end"`
+}
+
+// LinesInfo is a range of a file's lines.
+type LinesInfo struct {
+	Commit   string `json:"commit"`
+	Path     string `json:"path"`
+	Surveyed bool   `json:"surveyed" doc:"Whether this commit is surveyed"`
+	Total    int    `json:"total" doc:"Lines of the whole file"`
+	From     int    `json:"from" doc:"Number of the first line, from 1"`
+	Lines    []Line `json:"lines"`
+	Unshown  string `json:"unshown" doc:"Why no lines are shown; empty: they are"`
+	Invalid  bool   `json:"invalid" doc:"Bytes that are not UTF-8 are shown as ?"`
+}
+
+func (s *Server) lines(ctx context.Context, w *who, in *struct {
+	AtPath
+	From int `query:"from" minimum:"1" default:"1"`
+	To   int `query:"to" minimum:"1" default:"500"`
+}) (*body[LinesInfo], error) {
+	f, err := s.find(ctx, w, &in.AtPath)
+	if err != nil {
+		return nil, err
+	}
+	info := LinesInfo{Commit: f.commit, Path: in.Path, Surveyed: f.row != nil, From: in.From, Lines: []Line{}}
+	content, err := s.readers.read(w.repository.ID, f.blob, maxShown)
+	var large *repo.TooLargeError
+	if errors.As(err, &large) {
+		info.Unshown = fmt.Sprintf("The file has %d MB; files over %d MB are not shown.", large.Size>>20, maxShown>>20)
+		return answer(info), nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	if bytes.IndexByte(content[:min(len(content), 8000)], 0) >= 0 {
+		info.Unshown = "The file is binary."
+		return answer(info), nil
+	}
+	info.Total = facts.CountLines(content)
+	info.Invalid = !utf8.Valid(content)
+	to := min(in.To, info.Total, in.From+maxLines-1)
+	for _, l := range cut(content, in.From, to) {
+		info.Lines = append(info.Lines, clip(lang.ValidText(l)))
+	}
+	return answer(info), nil
+}
+
+// cut returns lines from..to (from 1, both included), without their ends.
+func cut(content []byte, from, to int) [][]byte {
+	var out [][]byte
+	for n := 1; n <= to && len(content) > 0; n++ {
+		line, rest, _ := bytes.Cut(content, []byte{'\n'})
+		if n >= from {
+			out = append(out, bytes.TrimSuffix(line, []byte{'\r'}))
+		}
+		content = rest
+	}
+	return out
+}
+
+func clip(s string) Line {
+	if len(s) <= maxLineShown {
+		return Line{Text: s}
+	}
+	r := []rune(s)
+	if len(r) <= maxLineShown {
+		return Line{Text: s}
+	}
+	return Line{Text: string(r[:maxLineShown]), Clipped: len(r) - maxLineShown}
+}
+
+// TokensInfo tells the pieces of a range of lines.
+type TokensInfo struct {
+	Classes []string `json:"classes" doc:"Names of the classes"`
+	From    int      `json:"from"`
+	Lines   [][]int  `json:"lines" doc:"For each line: length (UTF-16 units) and class of each piece, one after the other"`
+	Reason  string   `json:"reason" doc:"Why there are none; empty: there are"`
+}
+
+// coloured keeps the pieces of the files looked at last.
+var coloured = func() *lru.Cache[string, [][]highlight.Piece] {
+	c, err := lru.New[string, [][]highlight.Piece](200)
+	if err != nil {
+		panic(err) // the size is a constant above zero
+	}
+	return c
+}()
+
+func (s *Server) tokens(ctx context.Context, w *who, in *struct {
+	AtPath
+	From int `query:"from" minimum:"1" default:"1"`
+	To   int `query:"to" minimum:"1" default:"500"`
+}) (*body[TokensInfo], error) {
+	f, err := s.find(ctx, w, &in.AtPath)
+	if err != nil {
+		return nil, err
+	}
+	info := TokensInfo{Classes: highlight.Names, From: in.From, Lines: [][]int{}}
+	if f.language == nil {
+		info.Reason = "no language recognised"
+		return answer(info), nil
+	}
+	key := f.blob + " " + f.language.Name
+	lines, ok := coloured.Get(key)
+	if !ok {
+		content, err := s.readers.read(w.repository.ID, f.blob, highlight.MaxSize)
+		var large *repo.TooLargeError
+		if errors.As(err, &large) {
+			info.Reason = fmt.Sprintf("files over %d MB are not coloured", highlight.MaxSize>>20)
+			return answer(info), nil
+		}
+		if err != nil {
+			return nil, err
+		}
+		if lines, ok = highlight.Lines(ctx, f.language, content); !ok {
+			info.Reason = "no colours for " + f.language.Name
+			return answer(info), nil
+		}
+		coloured.Add(key, lines)
+	}
+	for n := in.From; n <= min(in.To, len(lines), in.From+maxLines-1); n++ {
+		info.Lines = append(info.Lines, flat(lines[n-1]))
+	}
+	return answer(info), nil
+}
+
+// flat clips a line's pieces as its text is clipped.
+func flat(pieces []highlight.Piece) []int {
+	out := make([]int, 0, 2*len(pieces))
+	left := maxLineShown
+	for _, p := range pieces {
+		if left <= 0 {
+			break
+		}
+		n := min(p.Length, left)
+		out = append(out, n, int(p.Class))
+		left -= n
+	}
+	return out
+}
