@@ -141,7 +141,7 @@ async function submit() {
   display: grid;
   gap: 16px;
 }
-label {
+label:not([class*='ant-']) {
   display: grid;
   gap: 4px;
   flex: 1;
