@@ -62,6 +62,9 @@ func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
 		return nil, store.ErrNotFound
 	}
 	blob, err := s.readers.blobAt(ctx, w.repository.ID, f.commit, in.Path)
+	if raw, escaped := repo.UnescapePath(in.Path, strings.Contains(in.Path, "%")); err != nil && escaped == nil && raw != in.Path {
+		blob, err = s.readers.blobAt(ctx, w.repository.ID, f.commit, raw) // a name that is not UTF-8
+	}
 	if err != nil {
 		if ctx.Err() != nil {
 			return nil, ctx.Err()

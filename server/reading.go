@@ -150,9 +150,13 @@ func (s *Server) matchPaths(ctx context.Context, w *who, in *struct {
 // FileInfo is one file with the leads in it.
 type FileInfo struct {
 	PathInfo
-	Leads  []LeadInfo `json:"leads"`
-	Commit string     `json:"commit" doc:"The pin"`
+	Leads      []LeadInfo `json:"leads" doc:"Best first, at most 500"`
+	LeadsTotal int64      `json:"leads_total"`
+	Commit     string     `json:"commit" doc:"The pin"`
 }
+
+// maxFileLeads is how many leads a file's page gets.
+const maxFileLeads = 500
 
 // FilePath names a file at a commit.
 type FilePath struct {
@@ -169,11 +173,11 @@ func (s *Server) file(ctx context.Context, w *who, in *FilePath) (*body[FileInfo
 	if err != nil {
 		return nil, err
 	}
-	leads, _, err := s.store.Leads(ctx, v.ID, store.LeadFilter{Path: in.Path, Limit: 500})
+	leads, total, err := s.store.Leads(ctx, v.ID, store.LeadFilter{Path: in.Path, Limit: maxFileLeads})
 	if err != nil {
 		return nil, err
 	}
-	info := FileInfo{PathInfo: pathInfo(row), Leads: []LeadInfo{}, Commit: v.OID}
+	info := FileInfo{PathInfo: pathInfo(row), Leads: []LeadInfo{}, LeadsTotal: total, Commit: v.OID}
 	for _, l := range leads {
 		info.Leads = append(info.Leads, leadInfo(l))
 	}

@@ -111,7 +111,7 @@ const (
 	overviewEntries = 200
 	overviewPeople  = 100
 	overviewRecipes = 300
-	overviewFolders = 200
+	overviewFolders = 5000
 )
 
 // Summarise makes the overview of a result as it stands.

@@ -28,9 +28,6 @@ type Log struct {
 	shallow map[string]bool // commits whose parents are cut off
 }
 
-// Commit finds a commit of the log by its full id; nil when it is not there.
-func (l *Log) Commit(id string) *Commit { return l.byID[id] }
-
 // Time is the pin's committer date in Unix seconds: the clock of all ages.
 func (l *Log) Time() int64 {
 	if len(l.Commits) == 0 {

@@ -105,7 +105,3 @@ func before(orderA, idA, orderB, idB string) bool {
 	}
 	return idA < idB
 }
-
-// Minutes a reader needs for lines of code read with attention: 25 lines a
-// minute, two at least and 30 at most. A writer's own figure stands above it.
-func Minutes(lines int) int { return min(30, max(2, (lines+24)/25)) }

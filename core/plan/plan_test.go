@@ -216,9 +216,3 @@ func FuzzBetween(f *testing.F) {
 		}
 	})
 }
-
-func TestMinutes(t *testing.T) {
-	for lines, want := range map[int]int{0: 2, 1: 2, 50: 2, 51: 3, 250: 10, 99999: 30} {
-		assert.Equal(t, want, plan.Minutes(lines), lines)
-	}
-}

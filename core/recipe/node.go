@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"path"
+	"regexp"
 	"sort"
 	"strings"
 )
@@ -41,10 +42,13 @@ func packageJSON(p string, content []byte) Found {
 		f.Recipes = append(f.Recipes, Recipe{Kind: kindOf(n), Command: command, Folder: dir, Path: p, Line: line})
 	}
 	f.Recipes = append(f.Recipes, Recipe{Kind: "install", Command: "npm install", Folder: dir, Path: p, Line: 1})
+	seen := map[string]bool{}
 	declare := func(kind, name, target, key string) {
-		if target == "" {
-			return
+		place := strings.Join([]string{kind, name, path.Join(dir, target)}, "\x00")
+		if target == "" || seen[place] {
+			return // the same face by another key
 		}
+		seen[place] = true
 		how := ""
 		if kind == "command" {
 			how = "npx " + name
@@ -94,6 +98,9 @@ func bins(pkg packageFile, declare func(kind, name, target, key string)) {
 	}
 }
 
+// types are declarations for a compiler: no face anybody runs.
+var types = regexp.MustCompile(`\.d\.[cm]?ts$`)
+
 type export struct{ at, target string }
 
 // exports flattens an exports field: conditions of one face that lead to the
@@ -110,7 +117,7 @@ func exports(raw json.RawMessage) []export {
 		switch v := v.(type) {
 		case string:
 			e := export{at, v}
-			if !seen[e] && !strings.HasSuffix(v, ".d.ts") && !strings.HasSuffix(v, "package.json") {
+			if !seen[e] && !types.MatchString(v) && !strings.HasSuffix(v, "package.json") {
 				seen[e] = true
 				out = append(out, e)
 			}

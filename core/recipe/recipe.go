@@ -129,8 +129,8 @@ func kindOf(name string) string {
 		kind  string
 		words []string
 	}{
-		{"test", []string{"test", "check", "spec", "e2e", "coverage", "bench"}},
 		{"lint", []string{"lint", "format", "fmt", "vet", "typecheck", "style"}},
+		{"test", []string{"test", "check", "spec", "e2e", "coverage", "bench"}},
 		{"install", []string{"install", "setup", "bootstrap", "deps", "prepare", "init"}},
 		{"run", []string{"run", "start", "serve", "dev", "watch", "demo", "up", "preview", "flash"}},
 		{"build", []string{"build", "all", "compile", "dist", "release", "package", "bundle", "generate", "docs"}},

@@ -710,7 +710,10 @@ export interface components {
       language: string
       /** Format: date-time */
       last_at: string | null
+      /** @description Best first, at most 500 */
       leads: components['schemas']['LeadInfo'][]
+      /** Format: int64 */
+      leads_total: number
       /** Format: int64 */
       lines: number | null
       /** Format: int64 */

@@ -6,7 +6,7 @@ import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
 import { lineSpan, many } from '@/words/format'
 import { useAdding } from './adding'
-import { keyAt } from './model'
+import { estimate, keyAt } from './model'
 import { newId, usePlanAtHand, usePlanChanges, usePlans, type Op } from './use'
 
 const repository = useRepository()
@@ -39,7 +39,7 @@ watch(current, (c) => {
   fault.value = ''
   title.value = c.title
   purpose.value = ''
-  minutes.value = Math.min(30, Math.max(2, Math.ceil(c.lines / 25)))
+  minutes.value = estimate(c.lines)
   intoNew.value = writable.value.length === 0 || !plan.data.value?.may_write
   chapter.value = plan.data.value?.in_order.at(-1)?.id ?? ''
   // the key that opened this must not be typed into the field

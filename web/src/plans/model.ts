@@ -22,6 +22,12 @@ export function resume(plan: Plan): Step | undefined {
   return all.find((s) => s.passage.id === plan.place) ?? all.find((s) => !plan.done_ids.includes(s.passage.id)) ?? all[0]
 }
 
+/** Minutes a reader needs for lines read with attention: 25 lines a minute, two
+ * at least and 30 at most. A writer's own figure stands above it. */
+export function estimate(lines: number): number {
+  return Math.min(30, Math.max(2, Math.ceil(lines / 25)))
+}
+
 /** Minutes of the passages that are done. */
 export function minutesDone(plan: Plan): number {
   return steps(plan).reduce((sum, s) => sum + (plan.done_ids.includes(s.passage.id) ? s.passage.minutes : 0), 0)

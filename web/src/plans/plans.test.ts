@@ -1,6 +1,6 @@
 import { mount } from '@vue/test-utils'
 import { describe, expect, test } from 'vitest'
-import { keyAt, minutesDone, moveTo, numeral, resume, step, steps, where } from './model'
+import { estimate, keyAt, minutesDone, moveTo, numeral, resume, step, steps, where } from './model'
 import { between } from './order'
 import Prose from './Prose.vue'
 import type { Plan } from './use'
@@ -91,6 +91,7 @@ describe('following', () => {
     expect(resume(p)?.passage.id).toBe('a')
     expect(resume(plan([]))).toBeUndefined()
   })
+  test.each([[0, 2], [50, 2], [51, 3], [250, 10], [99999, 30]])('estimate(%i) minutes', (lines, want) => expect(estimate(lines)).toBe(want)) // prettier-ignore
   test('where', () => {
     expect(where({ kind: 'lines', path: 'a.c', start: 4, end: 9, commit: '' })).toBe('a.c:4-9')
     expect(where({ kind: 'folder', path: 'lib', commit: '' })).toBe('lib/')

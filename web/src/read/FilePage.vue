@@ -168,6 +168,9 @@ async function copyPlace() {
         <p v-else class="soft">The history is being read.</p>
         <template v-if="file.leads.length">
           <h2>Leads here</h2>
+          <p v-if="file.leads_total > file.leads.length" class="soft">
+            The {{ count(file.leads.length) }} best of {{ count(file.leads_total) }}.
+          </p>
           <ul>
             <li v-for="l in file.leads" :key="l.id">
               <router-link v-if="l.line" :to="{ query: { path, lines: String(l.line) } }" class="line">:{{ l.line }}</router-link>
