@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"os"
+	"strings"
 	"sync"
 	"time"
 
@@ -81,17 +82,20 @@ func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string,
 	return intake.Address(ctx, mirror, p.Source, o)
 }
 
-// sayer keeps what a take-in is at, at most four times a second.
+// sayer keeps what a take-in is at: each step, and counts within one at most
+// four times a second.
 func (r *Runner) sayer(ctx context.Context, id int64) func(string) {
 	var mu sync.Mutex
 	var last time.Time
+	step := ""
 	return func(what string) {
 		mu.Lock()
 		defer mu.Unlock()
-		if time.Since(last) < 250*time.Millisecond {
+		now, _, _ := strings.Cut(what, ":") // "copying objects: 501 files"
+		if now == step && time.Since(last) < 250*time.Millisecond {
 			return
 		}
-		last = time.Now()
+		last, step = time.Now(), now
 		if r.store.UpdateRepository(ctx, id, map[string]any{"doing": what}) == nil {
 			_ = r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: store.TakingIn, Doing: what})
 		}

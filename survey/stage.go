@@ -17,8 +17,8 @@ type Stage struct{ Name, Title, Unit string }
 var Stages = []Stage{
 	{StageTree, "Listing the tree", "paths"},
 	{StageSizes, "Measuring files", "files"},
-	{StageChanges, "Reading history", "commits"},
+	{StageChanges, "Reading history", "commits, merges aside"},
 	{StageContents, "Reading files", "files"},
-	{StageLines, "Counting changed lines", "commits"},
+	{StageLines, "Counting changed lines", "commits with changes"},
 	{StageLeads, "Gathering leads", "leads"},
 }

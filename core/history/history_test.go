@@ -201,7 +201,7 @@ func TestReadAgainTakesOnlyWhatIsNew(t *testing.T) {
 
 func TestHotspotsNeedSizeAndMovement(t *testing.T) {
 	got := history.Hotspots([]history.Candidate{
-		{Path: "both", Size: 500, Recent: 9, Commits: 12, Unit: "code lines"},
+		{Path: "both", Size: 1234567, Recent: 9, Commits: 12, Unit: "code lines"},
 		{Path: "large", Size: 5000, Recent: 0.01, Commits: 12, Unit: "code lines"},
 		{Path: "moving", Size: 3, Recent: 10, Commits: 12, Unit: "code lines"},
 		{Path: "once", Size: 500, Recent: 1, Commits: 1, Unit: "code lines"},
@@ -213,7 +213,7 @@ func TestHotspotsNeedSizeAndMovement(t *testing.T) {
 		assert.True(t, h.Score > 0 && h.Score <= 1)
 	}
 	assert.Equal(t, []string{"both", "moving"}, order)
-	assert.Contains(t, got[0].Reason, "12 changes")
+	assert.Equal(t, "12 changes, weighing 9.0 by age, on 1,234,567 code lines", got[0].Reason)
 	assert.Nil(t, history.Hotspots(nil, 10))
 }
 

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"sort"
+	"strconv"
 )
 
 // Hotspot is a file that is both large and often changed, recent changes
@@ -50,7 +51,7 @@ func Hotspots(files []Candidate, limit int) []Hotspot {
 		out = append(out, Hotspot{
 			Path:   f.Path,
 			Score:  math.Round(score*1e4) / 1e4,
-			Reason: fmt.Sprintf("%d changes, weighing %.1f by age, on %.0f %s", f.Commits, f.Recent, f.Size, f.Unit),
+			Reason: fmt.Sprintf("%s changes, weighing %.1f by age, on %s %s", grouped(f.Commits), f.Recent, grouped(int(f.Size)), f.Unit),
 		})
 	}
 	sort.SliceStable(out, func(a, b int) bool {
@@ -63,4 +64,13 @@ func Hotspots(files []Candidate, limit int) []Hotspot {
 		out = out[:limit]
 	}
 	return out
+}
+
+// grouped writes a number with commas: 12,345.
+func grouped(n int) string {
+	s := strconv.Itoa(n)
+	for i := len(s) - 3; i > 0; i -= 3 {
+		s = s[:i] + "," + s[i:]
+	}
+	return s
 }

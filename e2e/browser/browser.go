@@ -136,20 +136,6 @@ func (p *Page) Fill(name, value string) error {
 	return p.do("filling "+name, chromedp.WaitVisible(css), chromedp.Click(css), chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)), chromedp.SendKeys(css, kb.Delete+value))
 }
 
-// Choose picks an option of a select by its value.
-func (p *Page) Choose(css, value string) error {
-	return p.do("choosing "+value, chromedp.WaitVisible(css), chromedp.SetValue(css, value),
-		chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-			_, err := chromedp.Evaluate[bool](fmt.Sprintf(`document.querySelector(%q).dispatchEvent(new Event('change', {bubbles: true}))`, css))(ctx, t)
-			return err
-		}))
-}
-
-// Upload gives a file to the file field with a name.
-func (p *Page) Upload(name, file string) error {
-	return p.do("giving "+file, chromedp.SetUploadFiles(fmt.Sprintf(`[name=%q]`, name), []string{file}))
-}
-
 // Press presses keys: letters as they are, others from package kb.
 func (p *Page) Press(keys string) error {
 	return p.do("pressing a key", chromedp.KeyEvent(keys))
@@ -163,12 +149,6 @@ func (p *Page) PressWith(key string, modifiers ...chromedp.Modifier) error {
 // Visible waits for what a CSS selector finds.
 func (p *Page) Visible(css string) error {
 	return p.do("waiting for "+css, chromedp.WaitVisible(css))
-}
-
-// Location is the address the tab is at, without its host.
-func (p *Page) Location() (string, error) {
-	at, err := chromedp.Run(p.ctx, chromedp.Location())
-	return strings.TrimPrefix(at, p.base), err
 }
 
 // Count tells how many elements a CSS selector finds.

@@ -23,7 +23,11 @@ const read = (path: string, line?: number) => ({
   query: { path, ...(line ? { lines: String(line) } : {}) },
 })
 const peopleShown = ref(6)
-const mostLines = computed(() => Math.max(1, ...(o.value?.folders ?? []).map((f) => f.lines)))
+/** Until the files are read, their number stands in for their lines. */
+const counted = computed(() => !!o.value?.entry_points)
+const weight = (x: { lines: number; files: number }) => (counted.value ? x.lines : x.files)
+const told = (x: { lines: number; files: number }) => (counted.value ? many(x.lines, 'line') : many(x.files, 'file'))
+const most = computed(() => Math.max(1, ...(o.value?.folders ?? []).map(weight)))
 </script>
 
 <template>
@@ -45,7 +49,7 @@ const mostLines = computed(() => Math.max(1, ...(o.value?.folders ?? []).map((f)
           v-if="o.folders?.length"
           title="How it is laid out"
           tone="is"
-          :note="`${many(o.counts.files, 'file')}, ${count(o.counts.lines)} lines, ${size(o.counts.size)}`"
+          :note="`${many(o.counts.files, 'file')}, ${counted ? many(o.counts.lines, 'line') : 'lines not counted yet'}, ${size(o.counts.size)}`"
         >
           <table>
             <tbody>
@@ -57,8 +61,8 @@ const mostLines = computed(() => Math.max(1, ...(o.value?.folders ?? []).map((f)
                   <span v-else>files at the root</span>
                 </td>
                 <td class="soft">{{ f.role }}</td>
-                <td class="bar"><i :style="{ width: `${(100 * f.lines) / mostLines}%` }" /></td>
-                <td class="n">{{ many(f.lines, 'line') }}</td>
+                <td class="bar"><i :style="{ width: `${(100 * weight(f)) / most}%` }" /></td>
+                <td class="n">{{ told(f) }}</td>
               </tr>
             </tbody>
           </table>
@@ -68,7 +72,7 @@ const mostLines = computed(() => Math.max(1, ...(o.value?.folders ?? []).map((f)
           </p>
           <p v-if="o.languages?.length" class="soft languages">
             <span v-for="l in o.languages.slice(0, 8)" :key="l.name"
-              ><b>{{ l.name }}</b> {{ many(l.lines, 'line') }}</span
+              ><b>{{ l.name }}</b> {{ told(l) }}</span
             >
             <span v-if="o.languages.length > 8">and {{ o.languages.length - 8 }} languages more</span>
           </p>

@@ -54,7 +54,10 @@ function state(r: Schemas['ShelfItem']): string {
           </td>
           <td>
             <template v-if="r.pin">
-              {{ r.pin_ref || short(r.pin) }}<span v-if="r.pin_ref" class="soft mono"> {{ short(r.pin) }}</span>
+              {{ r.pin_ref || short(r.pin)
+              }}<template v-if="r.pin_ref">
+                · <span class="soft mono">{{ short(r.pin) }}</span></template
+              >
             </template>
             <span v-else class="soft">not yet</span>
           </td>

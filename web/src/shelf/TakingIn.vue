@@ -43,6 +43,7 @@ async function again() {
 
 <style scoped>
 .middle {
+  width: 100%;
   margin: 6vh auto 0;
   display: grid;
   gap: 12px;

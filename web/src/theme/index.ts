@@ -41,6 +41,8 @@ export const antTheme = computed(() => {
     algorithm: isDark.value ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
       colorPrimary: c.plum,
+      colorInfo: c.teal,
+      colorSuccess: c.teal,
       colorLink: c.teal,
       colorText: c.ink,
       colorTextSecondary: c.soft,
