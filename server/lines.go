@@ -9,8 +9,6 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"juxtagram/core/facts"
 	"juxtagram/core/highlight"
 	"juxtagram/core/lang"
@@ -162,16 +160,8 @@ type TokensInfo struct {
 	From    int      `json:"from"`
 	Lines   [][]int  `json:"lines" doc:"For each line: length (UTF-16 units) and class of each piece, one after the other"`
 	Reason  string   `json:"reason" doc:"Why there are none; empty: there are"`
+	Rough   bool     `json:"rough" doc:"Read from the lines around alone; ask again soon for those of the whole file"`
 }
-
-// coloured keeps the pieces of the files looked at last.
-var coloured = func() *lru.Cache[string, [][]highlight.Piece] {
-	c, err := lru.New[string, [][]highlight.Piece](200)
-	if err != nil {
-		panic(err) // the size is a constant above zero
-	}
-	return c
-}()
 
 func (s *Server) tokens(ctx context.Context, w *who, in *struct {
 	AtPath
@@ -187,26 +177,24 @@ func (s *Server) tokens(ctx context.Context, w *who, in *struct {
 		info.Reason = "no language recognised"
 		return answer(info), nil
 	}
-	key := f.blob + " " + f.language.Name
-	lines, ok := coloured.Get(key)
-	if !ok {
-		content, err := s.readers.read(w.repository.ID, f.blob, highlight.MaxSize)
-		var large *repo.TooLargeError
-		if errors.As(err, &large) {
-			info.Reason = fmt.Sprintf("files over %d MB are not coloured", highlight.MaxSize>>20)
-			return answer(info), nil
-		}
-		if err != nil {
-			return nil, err
-		}
-		if lines, ok = highlight.Lines(ctx, f.language, content); !ok {
-			info.Reason = "no colours for " + f.language.Name
-			return answer(info), nil
-		}
-		coloured.Add(key, lines)
+	content, err := s.readers.read(w.repository.ID, f.blob, highlight.MaxSize)
+	var large *repo.TooLargeError
+	if errors.As(err, &large) {
+		info.Reason = fmt.Sprintf("files over %d MB are not coloured", highlight.MaxSize>>20)
+		return answer(info), nil
 	}
-	for n := in.From; n <= min(in.To, len(lines), in.From+maxLines-1); n++ {
-		info.Lines = append(info.Lines, flat(lines[n-1]))
+	if err != nil {
+		return nil, err
+	}
+	to := min(in.To, in.From+maxLines-1)
+	lines, rough, ok := s.colours.lines(ctx, f.blob, f.language, content, in.From, to)
+	if !ok {
+		info.Reason = "no colours for " + f.language.Name
+		return answer(info), nil
+	}
+	info.Rough = rough
+	for _, l := range lines {
+		info.Lines = append(info.Lines, flat(l))
 	}
 	return answer(info), nil
 }

@@ -39,6 +39,7 @@ type Server struct {
 	engine   *gin.Engine
 	hub      *hub
 	readers  *readers
+	colours  *colours
 	guard    *guard
 	handler  http.Handler
 }
@@ -66,7 +67,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), colours: newColours(), guard: newGuard()}
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true
@@ -87,6 +88,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 // Close ends what New began.
 func (s *Server) Close() {
 	s.kept.StopCleanup()
+	s.colours.close()
 	s.readers.close()
 	s.hub.close()
 }

@@ -1295,6 +1295,8 @@ export interface components {
       lines: number[][]
       /** @description Why there are none; empty: there are */
       reason: string
+      /** @description Read from the lines around alone; ask again soon for those of the whole file */
+      rough: boolean
     }
     WordSum: {
       /** Format: int64 */

@@ -37,10 +37,16 @@ export function useLines(file: MaybeRefOrGetter<FileAt>) {
       info.value = got
       page.lines = got.lines
       if (got.unshown || !got.lines.length) return
-      const t = await data(api.GET('/api/repositories/{repository}/tokens', { params, signal }))
-      if (signal.aborted) return
-      classes.value = t.classes
-      page.tokens = t.lines
+      // a long file is coloured from the lines around first, and soon as a whole
+      for (let tries = 0; tries < 6; tries++) {
+        const t = await data(api.GET('/api/repositories/{repository}/tokens', { params, signal }))
+        if (signal.aborted) return
+        classes.value = t.classes
+        page.tokens = t.lines
+        if (!t.rough) break
+        await new Promise((r) => setTimeout(r, 700 * (tries + 1)))
+        if (signal.aborted) return
+      }
     } catch (e) {
       if (signal.aborted) return
       pages.delete(n)

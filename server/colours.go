@@ -1,0 +1,97 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"juxtagram/core/highlight"
+	"juxtagram/core/lang"
+)
+
+// colours keeps the pieces of the files looked at last. A long file is worked
+// out as a whole in the background, one at a time; until then the lines asked
+// for are coloured from what stands right before them.
+type colours struct {
+	cache   *lru.Cache[string, [][]highlight.Piece]
+	ctx     context.Context
+	stop    context.CancelFunc
+	wait    sync.WaitGroup
+	turn    chan struct{}
+	mu      sync.Mutex
+	pending map[string]bool
+}
+
+const (
+	colouredFiles = 200
+	quickSize     = 48 << 10 // bytes; up to here the whole file is coloured at once
+	leadIn        = 200      // lines before the ones asked for that are looked at
+)
+
+func newColours() *colours {
+	cache, err := lru.New[string, [][]highlight.Piece](colouredFiles)
+	if err != nil {
+		panic(err) // the size is a constant above zero
+	}
+	c := &colours{cache: cache, turn: make(chan struct{}, 1), pending: map[string]bool{}}
+	c.ctx, c.stop = context.WithCancel(context.Background())
+	return c
+}
+
+func (c *colours) close() {
+	c.stop()
+	c.wait.Wait()
+}
+
+// lines returns the pieces of lines from..to (from 1, as far as there are
+// any). rough tells that they come from the lines around alone; ok is false
+// where the language has no colours.
+func (c *colours) lines(ctx context.Context, blob string, l *lang.Language, content []byte, from, to int) (lines [][]highlight.Piece, rough, ok bool) {
+	key := blob + " " + l.Name
+	if whole, known := c.cache.Get(key); known {
+		return window(whole, from, to), false, true
+	}
+	if len(content) <= quickSize {
+		whole, ok := highlight.Lines(ctx, l, content)
+		if ok {
+			c.cache.Add(key, whole)
+		}
+		return window(whole, from, to), false, ok
+	}
+	c.later(key, l, content)
+	first := max(1, from-leadIn)
+	part, ok := highlight.Lines(ctx, l, bytes.Join(cut(content, first, to), []byte("\n")))
+	return window(part, from-first+1, to-first+1), true, ok
+}
+
+func window(lines [][]highlight.Piece, from, to int) [][]highlight.Piece {
+	from, to = min(from-1, len(lines)), min(to, len(lines))
+	return lines[from:max(from, to)]
+}
+
+func (c *colours) later(key string, l *lang.Language, content []byte) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.pending[key] || c.ctx.Err() != nil {
+		return
+	}
+	c.pending[key] = true
+	c.wait.Go(func() {
+		defer func() {
+			c.mu.Lock()
+			defer c.mu.Unlock()
+			delete(c.pending, key)
+		}()
+		select {
+		case c.turn <- struct{}{}:
+			defer func() { <-c.turn }()
+		case <-c.ctx.Done():
+			return
+		}
+		if whole, ok := highlight.Lines(c.ctx, l, content); ok {
+			c.cache.Add(key, whole)
+		}
+	})
+}
