@@ -65,9 +65,18 @@ func (s *Server) shelf(ctx context.Context, w *who, _ *struct{}) (*body[[]ShelfI
 	rows, err := s.store.Shelf(ctx, w.person)
 	items := make([]ShelfItem, len(rows))
 	for i, r := range rows {
-		items[i] = ShelfItem{r.ID, r.Name, r.Source, r.State, r.Problem, r.Doing, r.Pin, r.PinRef, r.Role, r.Survey, r.Files, r.Commits, r.Plans, r.CreatedAt}
+		items[i] = ShelfItem{r.ID, r.Name, shownSource(&r.Repository, r.Role), r.State, r.Problem, r.Doing, r.Pin, r.PinRef, r.Role, r.Survey, r.Files, r.Commits, r.Plans, r.CreatedAt}
 	}
 	return answer(items), err
+}
+
+// shownSource is a repository's source as somebody may see it: where a folder
+// lies on the server is for keepers.
+func shownSource(r *store.Repository, role store.Role) string {
+	if r.SourceKind == "folder" && role != store.Keeper {
+		return path.Base(r.Source)
+	}
+	return r.Source
 }
 
 // RepositoryInfo is one repository with its pin and the survey there.
@@ -96,11 +105,8 @@ func surveyInfo(v *store.Survey) *SurveyInfo {
 
 func (s *Server) repository(ctx context.Context, w *who, in *RepositoryPath) (*body[RepositoryInfo], error) {
 	r := w.repository
-	info := RepositoryInfo{ShelfItem: ShelfItem{ID: r.ID, Name: r.Name, Source: r.Source, State: r.State, Problem: r.Problem, Doing: r.Doing,
+	info := RepositoryInfo{ShelfItem: ShelfItem{ID: r.ID, Name: r.Name, Source: shownSource(r, w.role), State: r.State, Problem: r.Problem, Doing: r.Doing,
 		Pin: r.Pin, PinRef: r.PinRef, Role: w.role, CreatedAt: r.CreatedAt}, Subfolder: r.Subfolder, HalfLife: r.HalfLife, Notes: jobs.Notes(r)}
-	if r.SourceKind == "folder" && w.role != store.Keeper {
-		info.Source = path.Base(r.Source) // where it lies on the server is for keepers
-	}
 	if info.Notes == nil {
 		info.Notes = []string{}
 	}

@@ -330,6 +330,7 @@ func TestInvitations(t *testing.T) {
 	assert.Equal(t, 401, status, "without an account nobody joins")
 	get[server.Me](guest, "POST", "/api/invitations/"+inv.Token, map[string]any{"account": map[string]string{"name": "Guest", "email": "guest@example.test", "password": password}})
 	assert.Equal(t, store.Writer, get[server.RepositoryInfo](guest, "GET", fmt.Sprintf("/api/repositories/%d", id), nil).Role)
+	assert.Equal(t, "marshgauge.git", get[[]server.ShelfItem](guest, "GET", "/api/repositories", nil)[0].Source, "where it lies on the server is for keepers")
 	status, text := h.nobody().do("GET", "/api/invitations/"+inv.Token, nil)
 	assert.Equal(t, 404, status, text)
 	assert.Contains(t, text, "has been used")
