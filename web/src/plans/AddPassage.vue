@@ -25,7 +25,10 @@ const field = ref<{ focus: () => void }>()
 const busy = ref(false)
 const fault = ref('')
 const writable = computed(() => plans.value?.filter((p) => p.may_write) ?? [])
-const intoNew = ref(false)
+/** What a person chose: a new plan or not; null: nothing yet. */
+const chosenNew = ref<boolean | null>(null)
+const loaded = computed(() => plans.value !== undefined && (atHand.value === 0 || plan.data.value !== undefined))
+const intoNew = computed(() => chosenNew.value ?? (loaded.value && !plan.data.value?.may_write))
 
 useKeys({
   a: () => {
@@ -40,7 +43,7 @@ watch(current, (c) => {
   title.value = c.title
   purpose.value = ''
   minutes.value = estimate(c.lines)
-  intoNew.value = writable.value.length === 0 || !plan.data.value?.may_write
+  chosenNew.value = null
   chapter.value = plan.data.value?.in_order.at(-1)?.id ?? ''
   // the key that opened this must not be typed into the field
   setTimeout(() => field.value?.focus(), 60)
@@ -54,7 +57,7 @@ watch(
 
 async function add() {
   const c = current.value
-  if (!c || busy.value) return
+  if (!c || busy.value || !loaded.value) return
   busy.value = true
   fault.value = ''
   try {
@@ -131,7 +134,7 @@ async function undo(plan: number) {
             @change="
               (e) => {
                 const v = Number((e.target as HTMLSelectElement).value)
-                intoNew = v === 0
+                chosenNew = v === 0
                 if (v) take(v)
               }
             "
@@ -162,7 +165,7 @@ async function undo(plan: number) {
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div class="end">
         <a-button @click="current = null">Leave it</a-button>
-        <a-button type="primary" html-type="submit" :loading="busy">Add passage</a-button>
+        <a-button type="primary" html-type="submit" :loading="busy" :disabled="!loaded">Add passage</a-button>
       </div>
     </form>
   </a-modal>
