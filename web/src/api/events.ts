@@ -15,18 +15,14 @@ function tell(change: Change | null) {
 
 function read(): Promise<never> {
   const source = new EventSource('/api/events')
-  let lost = false
   const pass = (change: Change | null) => {
     tell(change)
     channel?.postMessage(change)
   }
   source.addEventListener('change', (e) => pass(JSON.parse((e as MessageEvent<string>).data) as Change))
   source.addEventListener('refresh', () => pass(null))
-  source.addEventListener('error', () => (lost = true))
-  source.addEventListener('open', () => {
-    if (lost) pass(null) // what happened while away is unknown
-    lost = false
-  })
+  // what happened before the stream stood, or while it was away, is unknown
+  source.addEventListener('open', () => pass(null))
   return new Promise(() => {}) // the lock is held until the tab closes
 }
 

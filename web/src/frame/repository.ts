@@ -18,6 +18,8 @@ export function useRepositoryQuery() {
     queryKey: computed(() => ['repository', id.value, 'info']),
     queryFn: ({ signal }) => data(api.GET('/api/repositories/{repository}', { params: { path: { repository: id.value } }, signal })),
     enabled: computed(() => id.value > 0),
+    // events tell when it is done; should one be lost, this finds out
+    refetchInterval: (q) => (q.state.data?.state === 'taking-in' ? 3000 : false),
   })
 }
 
