@@ -141,13 +141,13 @@ func newBuilder(files map[string][]byte) (*builder, error) {
 	for i := len(entries) - 1; i >= 0; i-- { // backwards, to know what old names become
 		e := entries[i]
 		if e.kind == "mv" {
-			b.finalOf[e.files[0]] = b.last0(e.files[1])
+			b.finalOf[e.files[0]] = b.finalName(e.files[1])
 		}
 	}
 	for _, e := range entries {
 		if e.kind == "edit" {
 			for _, f := range e.files {
-				name := b.last0(f)
+				name := b.finalName(f)
 				if files[name] == nil {
 					return nil, fmt.Errorf("story.txt:%d: there is no file %s", e.line, name)
 				}
@@ -158,7 +158,8 @@ func newBuilder(files map[string][]byte) (*builder, error) {
 	return b, nil
 }
 
-func (b *builder) last0(p string) string {
+// finalName is what a file of the story is called in the end.
+func (b *builder) finalName(p string) string {
 	p = strings.TrimSuffix(p, ".in")
 	if f, ok := b.finalOf[p]; ok {
 		return f
@@ -256,10 +257,10 @@ func (b *builder) changes(e entry) error {
 	switch e.kind {
 	case "edit":
 		for _, f := range e.files {
-			b.touched[b.last0(f)]++
+			b.touched[b.finalName(f)]++
 			b.write(tree, strings.TrimSuffix(f, ".in"))
 		}
-		if e.line > 0 && e.files[0] == "README.md" && !tree["docs/img/gauge.png"] && e.day > 100 {
+		if e.files[0] == "README.md" && !tree["docs/img/gauge.png"] && e.day > 100 {
 			b.write(tree, "docs/img/gauge.png")
 		}
 	case "mv":
@@ -292,10 +293,10 @@ func (b *builder) join(tree map[string]bool, name string) error {
 	branch := b.trees[name]
 	byFinal := map[string]string{}
 	for p := range branch {
-		byFinal[b.last0(p)] = p
+		byFinal[b.finalName(p)] = p
 	}
 	for _, p := range sorted(tree) {
-		if other := byFinal[b.last0(p)]; other != "" && other != p && !tree[other] && b.files[b.last0(p)] != nil {
+		if other := byFinal[b.finalName(p)]; other != "" && other != p && !tree[other] && b.files[b.finalName(p)] != nil {
 			fmt.Fprintf(&b.out, "R %s %s\n", p, other)
 			delete(tree, p)
 			tree[other] = true
@@ -323,7 +324,7 @@ func isFirmware(p string) bool {
 
 // write puts a file's text, as far as it has grown, into the tree.
 func (b *builder) write(tree map[string]bool, p string) {
-	name := b.last0(p)
+	name := b.finalName(p)
 	text := b.files[name]
 	if !bytes.Contains(text, []byte{0}) {
 		text = grown(name, text, b.touched[name], b.touches[name])

@@ -188,7 +188,7 @@ func schemas(f File, parts []string, base string) (string, string) {
 	case "SQL", "Protocol Buffers", "GraphQL", "Thrift", "Cap'n Proto":
 		return Schema, "written in " + f.Language
 	}
-	if regexpSchema.MatchString(base) {
+	if schemaNames.MatchString(base) {
 		return Schema, "named as a schema"
 	}
 	if d := inFolder(parts, "migrations", "schemas", "schema"); d != "" {
@@ -197,7 +197,7 @@ func schemas(f File, parts []string, base string) (string, string) {
 	return "", ""
 }
 
-var regexpSchema = regexp.MustCompile(`(\.schema\.json|\.xsd|\.avsc|^(openapi|swagger)\.(json|ya?ml))$`)
+var schemaNames = regexp.MustCompile(`(\.schema\.json|\.xsd|\.avsc|^(openapi|swagger)\.(json|ya?ml))$`)
 
 var assetNames = regexp.MustCompile(`\.(png|jpe?g|gif|ico|icns|webp|avif|bmp|tiff?|svg|eps|ai|psd|xcf|woff2?|ttf|otf|eot|mp[34]|wav|ogg|flac|avi|mov|webm|zip|t?gz|bz2|xz|7z|jar|so|dll|exe|o|a|bin|dat|db|sqlite3?|csv|tsv|geojson|parquet|wasm)$`)
 
@@ -214,6 +214,8 @@ func assets(f File, parts []string, base string) (string, string) {
 	return "", ""
 }
 
+var configNames = regexp.MustCompile(`\.config\.[cm]?[jt]s$`)
+
 func configurations(f File, _ []string, base string) (string, string) {
 	switch f.Language {
 	case "YAML", "TOML", "INI", "JSON", "XML", "Git list", "HCL":
@@ -222,7 +224,7 @@ func configurations(f File, _ []string, base string) (string, string) {
 	if strings.HasPrefix(base, ".") && !isCode(f.Language) {
 		return Configuration, "a name that begins with a dot"
 	}
-	if regexp.MustCompile(`\.config\.[cm]?[jt]s$`).MatchString(base) {
+	if configNames.MatchString(base) {
 		return Configuration, "named as a configuration"
 	}
 	return "", ""
