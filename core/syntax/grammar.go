@@ -1,0 +1,79 @@
+package syntax
+
+/*
+#cgo LDFLAGS: -Wl,--warn-unresolved-symbols
+#include "walk.h"
+*/
+import "C"
+
+import (
+	"sync"
+	"unsafe"
+
+	sitter "github.com/smacker/go-tree-sitter"
+)
+
+// ErrorNode is the symbol of text that the grammar could not place.
+const ErrorNode = 0xffff
+
+// Grammar is a grammar with its names. It is safe for use by several
+// goroutines; parsers are pooled.
+type Grammar struct {
+	language unsafe.Pointer
+	types    []string // by symbol
+	named    []bool
+	drop     []uint8
+	symbols  map[string][]uint16
+	fields   map[string]uint16
+	machines sync.Pool
+}
+
+// NewGrammar readies a grammar of the grammar library.
+func NewGrammar(l *sitter.Language) *Grammar {
+	// The library keeps the C pointer as the only field of its Language.
+	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{}}
+	for s := range uint16(C.jx_symbol_count(g.language)) {
+		name := C.GoString(C.jx_symbol_name(g.language, C.uint16_t(s)))
+		kind := C.jx_symbol_type(g.language, C.uint16_t(s))
+		g.types = append(g.types, name)
+		g.named = append(g.named, kind == 0)
+		dropped := uint8(0)
+		if kind == 1 && punctuation[name] {
+			dropped = 1
+		}
+		g.drop = append(g.drop, dropped)
+		if kind < 2 {
+			g.symbols[name] = append(g.symbols[name], s)
+		}
+	}
+	for f := C.uint16_t(1); uint32(f) <= uint32(C.jx_field_count(g.language)); f++ {
+		g.fields[C.GoString(C.jx_field_name(g.language, f))] = uint16(f)
+	}
+	return g
+}
+
+// punctuation is what every grammar has and no rule asks for: leaving it out
+// makes the array a third shorter.
+var punctuation = map[string]bool{"(": true, ")": true, "[": true, "]": true, "{": true, "}": true, ",": true, ";": true, ".": true, "\"": true, "'": true, "\n": true}
+
+// SymbolCount is the number of symbols of the grammar.
+func (g *Grammar) SymbolCount() int { return len(g.types) }
+
+// Type is the name of a symbol ("function_declaration", "+"), "ERROR" for
+// ErrorNode.
+func (g *Grammar) Type(symbol uint16) string {
+	if int(symbol) < len(g.types) {
+		return g.types[symbol]
+	}
+	return "ERROR"
+}
+
+// Named tells named symbols from bare tokens such as "+".
+func (g *Grammar) Named(symbol uint16) bool { return int(symbol) >= len(g.named) || g.named[symbol] }
+
+// Symbols are the symbols that bear a name: none if the grammar has no such
+// node, more than one where it makes the same node in several ways.
+func (g *Grammar) Symbols(name string) []uint16 { return g.symbols[name] }
+
+// Field is the number of a field by its name; 0: the grammar has none such.
+func (g *Grammar) Field(name string) uint16 { return g.fields[name] }

@@ -1,0 +1,45 @@
+// The few declarations of the grammar runtime that one parse and one walk of
+// its tree need. They are resolved against the runtime that is linked with the
+// grammars, whose layout of these three structures they repeat.
+#ifndef JUXTAGRAM_WALK_H
+#define JUXTAGRAM_WALK_H
+
+#include <stdbool.h>
+#include <stddef.h>
+#include <stdint.h>
+
+typedef struct { uint32_t row, column; } TSPoint;
+typedef struct { TSPoint start_point, end_point; uint32_t start_byte, end_byte; } TSRange;
+typedef struct { uint32_t context[4]; const void *id; const void *tree; } TSNode;
+typedef struct { const void *tree; const void *id; uint32_t context[3]; } TSTreeCursor;
+
+// One node of the flat tree.
+typedef struct {
+	uint16_t symbol, field;
+	uint32_t start, end;   // bytes
+	uint32_t row, end_row; // from 0
+	uint32_t parent, next; // indices: next is the first node after the subtree
+} jx_node;
+
+typedef struct {
+	void *parser;
+	size_t stop; // set to other than 0 from another thread: the parse is given up
+	jx_node *nodes;
+	size_t count, capacity;
+} jx_machine;
+
+enum { JX_OK = 0, JX_STOPPED = 1, JX_NO_MEMORY = 2, JX_TOO_MANY = 3, JX_BAD_GRAMMAR = 4 };
+
+jx_machine *jx_new(const void *language, uint64_t limit_micros);
+int jx_parse(jx_machine *m, const char *text, uint32_t length, const TSRange *ranges, uint32_t range_count,
+	const uint8_t *drop, uint32_t drop_count, size_t most, bool walk);
+void jx_stop(jx_machine *m);
+void jx_trim(jx_machine *m, size_t most);
+
+uint32_t jx_symbol_count(const void *language);
+const char *jx_symbol_name(const void *language, uint16_t symbol);
+int jx_symbol_type(const void *language, uint16_t symbol);
+uint32_t jx_field_count(const void *language);
+const char *jx_field_name(const void *language, uint16_t field);
+
+#endif
