@@ -51,7 +51,7 @@ func Empty(l *lang.Language) Facts {
 	switch {
 	case l == nil:
 		return Facts{Depth: lang.Listed, Reason: "empty"}
-	case l.Grammar != nil:
+	case l.Parsed():
 		return Facts{Depth: lang.Parsed, Lines: &Lines{}}
 	}
 	return Facts{Depth: lang.Lexed, Lines: &Lines{}}
@@ -73,7 +73,7 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 		f.Depth, f.Reason = lang.Listed, "no language recognised"
 	case longestLine(content) > MaxLine:
 		f.Depth, f.Reason = lang.Listed, "has a line of more than 100 kB"
-	case l.Grammar == nil && len(content) > MaxLexed:
+	case !l.Parsed() && len(content) > MaxLexed:
 		f.Depth, f.Reason = lang.Listed, "larger than 1 MB, and its language is only lexed"
 	default:
 		var err error
@@ -86,7 +86,7 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 	if f.Depth != lang.Listed {
 		lines := countLines(content, r.Comments)
 		f.Lines = &lines
-		f.Tagged = tagged(content, r.Comments)
+		f.Tagged = TaggedIn(content, r.Comments)
 	}
 	if s := all.Shebang(content); s != "" && len(f.Starts) == 0 {
 		f.Starts = []lang.Start{{Kind: "script", Line: 1, Evidence: "first line " + f.Shebang}}

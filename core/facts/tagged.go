@@ -54,9 +54,9 @@ func mayBeTagged(content []byte) bool {
 	return false
 }
 
-// tagged finds the tagged comments among the comments of a text. Line comments
+// TaggedIn finds the tagged comments among the comments of a text. Line comments
 // on lines of their own that follow each other are one comment.
-func tagged(content []byte, comments []lang.Span) []TaggedComment {
+func TaggedIn(content []byte, comments []lang.Span) []TaggedComment {
 	if len(comments) == 0 || !mayBeTagged(content) {
 		return nil
 	}

@@ -1,14 +1,12 @@
 package lang
 
-import sitter "github.com/smacker/go-tree-sitter"
-
 // Depth says how deep a file was looked into.
 type Depth string
 
 // The three depths of the survey document.
 const (
 	Parsed Depth = "parsed" // by the language's grammar
-	Lexed  Depth = "lexed"  // comments and strings only
+	Lexed  Depth = "lexed"  // comments and strings by a lexer, an outline by token rules
 	Listed Depth = "listed" // not read
 )
 
@@ -18,25 +16,27 @@ type Language struct {
 	Extensions []string // with the dot, lower case; the longest match wins
 	Filenames  []string // whole names, in any letter case
 	Shebangs   []string // interpreters without version: "python"
-	Grammar    func() *sitter.Language
-	Query      string // captures @comment, and what Starts reads
-	// Starts reads the entry points the language itself marks from the
-	// query's captures; nil where it marks none.
-	Starts func([]Capture) []Start
-	// Lexer names the lexer of the library; "" where Grammar is set, or where
+	// Syntax is what the language's syntax tree means; nil: it has no grammar.
+	Syntax *Rules
+	// Parts finds the pieces of a text that are written in other languages.
+	Parts func(text []byte) []Part
+	// Lexer names the lexer of the library; "" where Syntax is set, or where
 	// every line is text.
 	Lexer string
 	// Openers are the byte sequences that can open a comment. A lexed file in
-	// which none occurs has no comments and needs no lexing. Empty: always lex.
+	// which none occurs has no comments. Empty: it may have some anyway.
 	Openers []string
+	// Lines are the token rules of a lexed language's outline.
+	Lines *LineRules
 }
 
-// Capture is a piece of the text that a query named.
-type Capture struct {
-	Name       string
-	Text       string // at most 200 bytes
-	Line       int    // from 1
-	Start, End int    // byte offsets, End not included
+// Parsed tells whether the language is read by a grammar.
+func (l *Language) Parsed() bool { return l.Syntax != nil || l.Parts != nil }
+
+// Part is a run of bytes that is written in a language of its own.
+type Part struct {
+	Language *Language
+	Span
 }
 
 // Start is a place where control comes in, as the language marks it.

@@ -11,36 +11,44 @@ import (
 )
 
 // lexLimit is how long one file may be lexed.
-const lexLimit = 5 * time.Second
+const lexLimit = 2 * time.Second
 
-// lex finds the comments of a file by the lexer library.
-func (l *Language) lex(ctx context.Context, content []byte) ([]Span, error) {
+// lex finds the comments and the strings of a file by the lexer library.
+func (l *Language) lex(ctx context.Context, content []byte) (comments, texts []Span, err error) {
 	lexer := lexers.Get(l.Lexer)
 	if lexer == nil {
-		return nil, fmt.Errorf("no lexer called %q", l.Lexer)
+		return nil, nil, fmt.Errorf("no lexer called %q", l.Lexer)
 	}
 	next, err := lexer.Tokenise(&chroma.TokeniseOptions{State: "root"}, ValidText(content))
 	if err != nil {
-		return nil, fmt.Errorf("lexing as %s: %w", l.Name, err)
+		return nil, nil, fmt.Errorf("lexing as %s: %w", l.Name, err)
 	}
 	deadline := time.Now().Add(lexLimit)
-	var spans []Span
 	offset := 0
 	for n, t := 0, next(); t != chroma.EOF; n, t = n+1, next() {
 		end := offset + len(t.Value)
-		if IsComment(t.Type) {
-			if k := len(spans); k > 0 && spans[k-1].End == offset {
-				spans[k-1].End = end
-			} else {
-				spans = append(spans, Span{offset, end})
-			}
+		switch {
+		case IsComment(t.Type):
+			comments = extend(comments, offset, end)
+		case t.Type.InSubCategory(chroma.LiteralString):
+			texts = extend(texts, offset, end)
 		}
 		offset = end
 		if n%512 == 0 && (time.Now().After(deadline) || ctx.Err() != nil) {
-			return nil, fmt.Errorf("lexing as %s: took longer than %s", l.Name, lexLimit)
+			return nil, nil, fmt.Errorf("lexing as %s took longer than %s", l.Name, lexLimit)
 		}
 	}
-	return spans, nil
+	return comments, texts, nil
+}
+
+// extend adds a run to spans; one that begins where the last ends is part of
+// that.
+func extend(spans []Span, start, end int) []Span {
+	if k := len(spans); k > 0 && spans[k-1].End == start {
+		spans[k-1].End = end
+		return spans
+	}
+	return append(spans, Span{start, end})
 }
 
 // IsComment tells comments from the preprocessor lines that the library files

@@ -2,37 +2,87 @@ package lang
 
 import (
 	"context"
+	"fmt"
+	"sort"
 	"strings"
-)
 
-// Reading is what a language found in one text.
-type Reading struct {
-	Depth    Depth
-	Comments []Span // in order, not overlapping
-	Starts   []Start
-}
+	"juxtagram/core/syntax"
+)
 
 // Read looks through one file's text. An error says why the text could not be
 // read as this language; it never speaks of the program's own failure.
 func (l *Language) Read(ctx context.Context, content []byte) (Reading, error) {
-	switch {
-	case l.Grammar != nil:
-		comments, captures, err := l.parse(ctx, content)
-		if err != nil {
+	c := newCollector(content)
+	if !l.Parsed() {
+		return l.readLexed(ctx, content, c)
+	}
+	c.Depth = Parsed
+	if l.Syntax != nil {
+		if err := l.parse(ctx, content, c); err != nil {
 			return Reading{}, err
 		}
-		r := Reading{Depth: Parsed, Comments: inOrder(comments)}
-		if l.Starts != nil {
-			r.Starts = l.Starts(captures)
-		}
-		return r, nil
-	case l.Lexer == "" || !l.mayComment(content):
-		return Reading{Depth: Lexed}, nil
 	}
-	comments, err := l.lex(ctx, content)
-	return Reading{Depth: Lexed, Comments: comments}, err
+	if l.Parts != nil {
+		c.parts = append(c.parts, l.Parts(content)...)
+	}
+	for _, p := range c.parts {
+		if err := p.Language.parse(ctx, content, c, syntax.Range{Start: p.Start, End: p.End}); err != nil {
+			return Reading{}, err
+		}
+	}
+	if len(c.parts) > 0 {
+		c.mergeParts()
+	}
+	return c.finish(content), nil
 }
 
+func (l *Language) parse(ctx context.Context, content []byte, c *collector, ranges ...syntax.Range) error {
+	if l.Syntax == nil {
+		return nil
+	}
+	shown := content
+	if l.Syntax.Mask != nil {
+		shown = l.Syntax.Mask(content)
+	}
+	tree, err := l.Syntax.ready().grammar.Parse(ctx, shown, ranges...)
+	if err != nil {
+		return fmt.Errorf("read as %s: %w", l.Name, err)
+	}
+	defer tree.Close()
+	tree.Text = content
+	return l.Syntax.walk(ctx, tree, c)
+}
+
+// Bare parses a text without looking at the tree: the floor of the benchmarks.
+func (l *Language) Bare(ctx context.Context, content []byte) error {
+	return l.Syntax.ready().grammar.Bare(ctx, content)
+}
+
+// mergeParts puts what several trees gave into text order.
+func (c *collector) mergeParts() {
+	order := make([]int, len(c.Outline))
+	for i := range order {
+		order[i] = i
+	}
+	sort.SliceStable(order, func(i, j int) bool { return c.Outline[order[i]].Start < c.Outline[order[j]].Start })
+	to := make([]int, len(order))
+	outline := make([]Symbol, len(order))
+	for i, from := range order {
+		to[from], outline[i] = i, c.Outline[from]
+	}
+	for i := range outline {
+		if outline[i].Parent >= 0 {
+			outline[i].Parent = to[outline[i].Parent]
+		}
+	}
+	c.Outline = outline
+	sort.SliceStable(c.Uses, func(i, j int) bool {
+		a, b := c.Uses[i], c.Uses[j]
+		return a.Line < b.Line || a.Line == b.Line && a.Column < b.Column
+	})
+}
+
+// mayComment tells whether anything in a lexed text can open a comment.
 func (l *Language) mayComment(content []byte) bool {
 	if len(l.Openers) == 0 {
 		return true
@@ -44,41 +94,4 @@ func (l *Language) mayComment(content []byte) bool {
 		}
 	}
 	return false
-}
-
-// inOrder drops spans that lie inside an earlier one: a query may report a
-// comment's parts beside the whole.
-func inOrder(spans []Span) []Span {
-	out := spans[:0]
-	for _, s := range spans {
-		if k := len(out); k > 0 && s.Start < out[k-1].End {
-			continue
-		}
-		out = append(out, s)
-	}
-	return out
-}
-
-// Find returns the captures of one name.
-func Find(captures []Capture, name string) []Capture {
-	var out []Capture
-	for _, c := range captures {
-		if c.Name == name {
-			out = append(out, c)
-		}
-	}
-	return out
-}
-
-// MainFunctions are the starts of the C family: a definition of main, or of
-// the wide and windowed forms of it, captured as @function.
-func MainFunctions(captures []Capture) []Start {
-	var out []Start
-	for _, f := range Find(captures, "function") {
-		switch f.Text {
-		case "main", "wmain", "WinMain", "wWinMain":
-			out = append(out, Start{Kind: "program", Line: f.Line, Evidence: "defines " + f.Text})
-		}
-	}
-	return out
 }

@@ -17,13 +17,13 @@ type index struct {
 var build = sync.OnceValue(func() *index {
 	x := &index{name: map[string]*lang.Language{}, ext: map[string]*lang.Language{}, file: map[string]*lang.Language{}, bang: map[string]*lang.Language{}}
 	x.add(Parsed)
-	x.add(Lexed)
+	x.add(withLines(Lexed))
 	taken := map[string]bool{}
 	for _, l := range x.list {
 		taken[strings.ToLower(l.Name)] = true
 		taken[strings.ToLower(l.Lexer)] = true
 	}
-	x.add(library(taken))
+	x.add(withLines(library(taken)))
 	return x
 })
 

@@ -8,6 +8,7 @@ import (
 	"github.com/alecthomas/chroma/v2/lexers"
 
 	"juxtagram/core/lang"
+	"juxtagram/core/lang/lexed"
 )
 
 // Lexed are the languages described by hand that have no grammar here. All
@@ -19,7 +20,6 @@ var Lexed = []*lang.Language{
 	{Name: "JSON", Extensions: []string{".json", ".jsonc", ".json5", ".webmanifest", ".geojson", ".map", ".jsonl", ".ndjson"}, Filenames: []string{".eslintrc", ".babelrc", ".prettierrc", "composer.lock", "pipfile.lock"}, Lexer: "JSON", Openers: []string{"//", "/*"}},
 	{Name: "YAML", Extensions: []string{".yaml", ".yml"}, Filenames: []string{"pnpm-lock.yaml"}, Lexer: "YAML", Openers: []string{"#"}},
 	{Name: "SQL", Extensions: []string{".sql", ".ddl", ".dml"}, Lexer: "SQL", Openers: []string{"--", "/*", "#"}},
-	{Name: "Vue", Extensions: []string{".vue"}, Lexer: "vue"},
 	{Name: "Make", Extensions: []string{".mk", ".mak"}, Filenames: []string{"makefile", "gnumakefile"}, Shebangs: []string{"make"}, Lexer: "Makefile", Openers: []string{"#"}},
 	{Name: "Container file", Extensions: []string{".dockerfile", ".containerfile"}, Filenames: []string{"dockerfile", "containerfile"}, Lexer: "Docker", Openers: []string{"#"}},
 	{Name: "CMake", Extensions: []string{".cmake"}, Filenames: []string{"cmakelists.txt"}, Lexer: "CMake", Openers: []string{"#"}},
@@ -43,6 +43,19 @@ var Lexed = []*lang.Language{
 	{Name: "Z shell", Extensions: []string{".zsh"}, Filenames: []string{".zshrc"}, Shebangs: []string{"zsh"}, Lexer: "Bash"},
 	{Name: "Tcl", Extensions: []string{".tcl"}, Shebangs: []string{"tclsh", "wish"}, Lexer: "Tcl"},
 	{Name: "Patch", Extensions: []string{".patch", ".diff"}},
+}
+
+// withLines gives lexed languages the token rules of their outlines.
+func withLines(list []*lang.Language) []*lang.Language {
+	for _, l := range list {
+		if l.Lines == nil {
+			l.Lines = lexed.Programs[l.Name]
+		}
+		if l.Lines == nil {
+			l.Lines = lexed.Documents[l.Name]
+		}
+	}
+	return list
 }
 
 // library lists the lexer library's languages that are not described above,

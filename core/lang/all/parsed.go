@@ -24,6 +24,7 @@ import (
 	"juxtagram/core/lang/toml"
 	"juxtagram/core/lang/tsx"
 	"juxtagram/core/lang/typescript"
+	"juxtagram/core/lang/vue"
 )
 
 // Parsed are the languages with a grammar of their own.
@@ -49,4 +50,5 @@ var Parsed = []*lang.Language{
 	&toml.Language,
 	&tsx.Language,
 	&typescript.Language,
+	&vue.Language,
 }

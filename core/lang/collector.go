@@ -1,0 +1,116 @@
+package lang
+
+import (
+	"bytes"
+	"sort"
+
+	"juxtagram/core/syntax"
+)
+
+// Reading is what a language found in one text. Everything is in text order.
+type Reading struct {
+	Depth    Depth
+	Comments []Span // not overlapping
+	Starts   []Start
+	Outline  []Symbol
+	Imports  []Import
+	Words    []string // the names that Uses speak of, each once
+	Uses     []Use
+	Literals []Literal
+	Regions  []Region
+	// Intricacy of the whole text; see intricacy.go. 0 where not parsed.
+	Intricacy int
+}
+
+// collector gathers a Reading from one tree or several of the same text.
+type collector struct {
+	Reading
+	words    map[string]int32
+	lines    []int // offset of each line's first byte
+	exported map[string]bool
+	parts    []Part
+	once     map[onceKey]bool
+}
+
+func newCollector(text []byte) *collector {
+	c := &collector{words: map[string]int32{}, exported: map[string]bool{}, lines: make([]int, 1, 64+len(text)/32)}
+	for at := 0; ; {
+		i := bytes.IndexByte(text[at:], '\n')
+		if i < 0 {
+			return c
+		}
+		at += i + 1
+		c.lines = append(c.lines, at)
+	}
+}
+
+// lineOf is the line of a byte, from 1.
+func (c *collector) lineOf(offset int) int {
+	return sort.Search(len(c.lines), func(i int) bool { return c.lines[i] > offset })
+}
+
+func (c *collector) comment(text []byte, n *syntax.Node) {
+	if n.Start == n.End {
+		return
+	}
+	c.Comments = append(c.Comments, Span{int(n.Start), int(n.End)})
+}
+
+func (c *collector) use(text []byte, n *syntax.Node, role Role) {
+	word := text[n.Start:n.End]
+	id, ok := c.words[string(word)]
+	if !ok {
+		id = int32(len(c.Words))
+		c.Words = append(c.Words, string(word))
+		c.words[c.Words[id]] = id
+	}
+	c.Uses = append(c.Uses, Use{Word: id, Line: int32(n.Row) + 1, Column: int32(int(n.Start) - c.lines[n.Row]), Role: role})
+}
+
+func (c *collector) region(kind RegionKind, start, end int) {
+	if end > start {
+		c.Regions = append(c.Regions, Region{kind, start, end})
+	}
+}
+
+// finish puts everything in order and adds what follows from the rest.
+func (c *collector) finish(text []byte) Reading {
+	sort.SliceStable(c.Literals, func(i, j int) bool { return c.Literals[i].Line < c.Literals[j].Line })
+	c.Comments = inOrder(c.Comments)
+	sort.SliceStable(c.Imports, func(i, j int) bool { return c.Imports[i].Line < c.Imports[j].Line })
+	c.trailingDocs(text)
+	c.regions(text)
+	return c.Reading
+}
+
+// inOrder sorts spans and drops those that lie inside an earlier one.
+func inOrder(spans []Span) []Span {
+	less := func(i, j int) bool { return spans[i].Start < spans[j].Start }
+	if !sort.SliceIsSorted(spans, less) {
+		sort.SliceStable(spans, less)
+	}
+	out := spans[:0]
+	for _, s := range spans {
+		if k := len(out); k > 0 && s.Start < out[k-1].End {
+			continue
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+type onceKey struct {
+	parent int
+	name   string
+}
+
+// first tells whether a name is met for the first time inside a symbol.
+func (c *collector) first(parent int, name string) bool {
+	if c.once == nil {
+		c.once = map[onceKey]bool{}
+	}
+	key := onceKey{parent, name}
+	seen := c.once[key]
+	c.once[key] = true
+	return !seen
+}

@@ -1,0 +1,230 @@
+package lang
+
+import (
+	"bytes"
+	"regexp"
+	"strings"
+)
+
+// licence words tell a header that speaks of rights from one that documents.
+var licence = regexp.MustCompile(`(?i)copyright|licen[cs]e|SPDX-|all rights reserved`)
+
+// group is the comment that ends with comments[k]: line comments, each alone
+// on its line, that follow each other without a gap are one. It gives the
+// index of the first.
+func (c *collector) group(text []byte, k int) int {
+	for k > 0 {
+		above, below := c.Comments[k-1], c.Comments[k]
+		if !c.alone(text, above) || !c.alone(text, below) || isBlock(text, above) || isBlock(text, below) ||
+			opener(text[above.Start:above.End]) != opener(text[below.Start:below.End]) ||
+			c.lastLine(text, above)+1 != c.lineOf(below.Start) {
+			return k
+		}
+		k--
+	}
+	return k
+}
+
+// opener is the run of marks that a comment begins with.
+func opener(comment []byte) string {
+	n := 0
+	for n < len(comment) && n < 3 && bytes.IndexByte([]byte("/!#-;%*'\""), comment[n]) >= 0 {
+		n++
+	}
+	return string(comment[:n])
+}
+
+// isBlock tells comments with an end mark, or of several lines.
+func isBlock(text []byte, s Span) bool {
+	body := bytes.TrimRight(text[s.Start:s.End], "\r\n")
+	return bytes.HasPrefix(body, []byte("/*")) || bytes.IndexByte(body, '\n') >= 0
+}
+
+// alone tells whether only space stands before a comment on its line.
+func (c *collector) alone(text []byte, s Span) bool {
+	start := c.lines[c.lineOf(s.Start)-1]
+	return len(bytes.TrimSpace(text[start:s.Start])) == 0
+}
+
+func (c *collector) lastLine(text []byte, s Span) int {
+	end := s.Start + len(bytes.TrimRight(text[s.Start:s.End], " \t\r\n"))
+	return c.lineOf(max(s.Start, end-1))
+}
+
+// docBefore is the first sentence of the comment right above a declaration, or
+// before it on its line.
+func (w *Walk) docBefore(n uint32) string {
+	first := n
+	if w.leadEnd == n && n > 0 {
+		first = w.lead
+	}
+	c := w.out
+	k := len(c.Comments) - 1
+	if k < 0 {
+		return ""
+	}
+	last, line := c.lastLine(w.Text, c.Comments[k]), w.Line(first)
+	switch {
+	case last == line && isBlock(w.Text, c.Comments[k]) && c.alone(w.Text, c.Comments[k]) && len(bytes.TrimSpace(w.Text[c.Comments[k].End:w.Nodes[first].Start])) == 0:
+	case !c.alone(w.Text, Span{Start: int(w.Nodes[first].Start)}):
+		return ""
+	case last != line-1 || !c.alone(w.Text, c.Comments[k]):
+		return ""
+	}
+	from := c.group(w.Text, k)
+	raw := w.Text[c.Comments[from].Start:c.Comments[k].End]
+	if w.rules.MarkedDocs && !marked(raw) {
+		return ""
+	}
+	if c.lineOf(c.Comments[from].Start) <= 2 && licence.Match(raw) {
+		return ""
+	}
+	return FirstSentence(CommentText(raw))
+}
+
+// marked tells whether a comment opens with a mark of documentation.
+func marked(raw []byte) bool {
+	for _, m := range []string{"/**", "///", "//!", "/*!", "##"} {
+		if bytes.HasPrefix(raw, []byte(m)) {
+			return true
+		}
+	}
+	return false
+}
+
+// SetDoc gives the innermost declaration its documentation, unless it has one:
+// a docstring stands inside.
+func (w *Walk) SetDoc(raw string) {
+	if k := len(w.scopes); k > 0 && w.scopes[k-1].symbol >= 0 {
+		s := &w.out.Outline[w.scopes[k-1].symbol]
+		if s.Doc == "" {
+			s.Doc = FirstSentence(raw)
+		}
+	}
+}
+
+// trailingDocs gives fields, constants and members that have none the comment
+// behind them on their line.
+func (c *collector) trailingDocs(text []byte) {
+	if len(c.Comments) == 0 {
+		return
+	}
+	byLine := map[int]Span{}
+	for _, s := range c.Comments {
+		if !c.alone(text, s) {
+			byLine[c.lineOf(s.Start)] = s
+		}
+	}
+	for i := range c.Outline {
+		s := &c.Outline[i]
+		if s.Doc != "" || !s.Kind.value() {
+			continue
+		}
+		if span, ok := byLine[s.End]; ok && span.Start > c.lines[s.NameLine-1] {
+			s.Doc = FirstSentence(CommentText(text[span.Start:span.End]))
+		}
+	}
+}
+
+var (
+	opening = regexp.MustCompile(`^(?:/\*+!?|<!--+|//+!?|#+|--\[=*\[|--+|;+|%+|\(\*+|\{-\|?|'+|"+|=begin)\s?`)
+	inner   = regexp.MustCompile(`^\*+\s?`)
+	closing = regexp.MustCompile(`\s*(?:\*+/|--+>|\*\)|-\}|\]=*\]|=end)\s*$`)
+)
+
+// maxComment is how much of a comment's text is kept, in bytes.
+const maxComment = 2000
+
+// CommentText takes the markers off a comment and joins its lines by line
+// feeds, blank ones at either end left out. A text of more than 2,000 bytes is
+// cut, and shows it.
+func CommentText(raw []byte) string {
+	lines := strings.Split(ValidText(raw), "\n")
+	for i, l := range lines {
+		l = strings.TrimSpace(l)
+		if i == len(lines)-1 {
+			l = closing.ReplaceAllString(l, "")
+		}
+		if m := opening.FindString(l); m != "" {
+			l = l[len(m):]
+		} else if i > 0 {
+			l = inner.ReplaceAllString(l, "")
+		}
+		lines[i] = strings.TrimSpace(l)
+	}
+	text := strings.TrimSpace(strings.Join(lines, "\n"))
+	if len(text) > maxComment {
+		text = strings.ToValidUTF8(text[:maxComment], "") + " …"
+	}
+	return text
+}
+
+var (
+	// directives are lines in comments that speak to tools.
+	directive = regexp.MustCompile(`^(?:go:|nolint|eslint|prettier-|@ts-|type:|noqa|pylint:|lint:|clang-format|NOLINT|rubocop:|shellcheck |-\*-|!/)`)
+	breaks    = regexp.MustCompile(`(?i)</summary>|</?p>|<br ?/?>|</?ul>|</?pre>`)
+	markup    = regexp.MustCompile(`</?[a-zA-Z][^<>]*>`)
+	link      = regexp.MustCompile(`\{@\w+\s*([^{}]*)\}`)
+	rulers    = regexp.MustCompile(`^[-=*#~_/+ ]{3,}$`)
+	shortened = regexp.MustCompile(`(?i)(?:^|[\s(])(?:e\.g|i\.e|etc|vs|cf|approx|incl|resp|no|fig|al|[a-z])\.$`)
+)
+
+// maxSentence is how long a first sentence may be, in bytes.
+const maxSentence = 240
+
+// FirstSentence is the first sentence of a comment's text on one line: up to
+// its full stop, the end of the paragraph or the first documentation tag.
+func FirstSentence(text string) string {
+	text = link.ReplaceAllString(text, "$1")
+	text = breaks.ReplaceAllString(text, "\n\n")
+	text = markup.ReplaceAllString(text, "")
+	var words []string
+	for _, line := range strings.Split(text, "\n") {
+		line = strings.TrimSpace(line)
+		switch {
+		case directive.MatchString(line), rulers.MatchString(line):
+			line = ""
+			if len(words) == 0 {
+				continue
+			}
+		case strings.HasPrefix(line, "@brief "), strings.HasPrefix(line, `\brief `):
+			line = line[len("@brief "):]
+		case strings.HasPrefix(line, "@"), strings.HasPrefix(line, `\param`):
+			line = ""
+			if len(words) == 0 {
+				return ""
+			}
+		}
+		if line == "" {
+			if len(words) > 0 {
+				break
+			}
+			continue
+		}
+		words = append(words, strings.Fields(line)...)
+		if len(words) > 0 && endsSentence(words[len(words)-1]) && len(words) > 2 {
+			break
+		}
+	}
+	sentence := ""
+	for i, word := range words {
+		if i > 0 {
+			sentence += " "
+		}
+		sentence += word
+		if endsSentence(word) && !shortened.MatchString(sentence) && (i+1 == len(words) || !startsLower(words[i+1])) {
+			break
+		}
+		if len(sentence) > maxSentence {
+			return clip(sentence, maxSentence)
+		}
+	}
+	return sentence
+}
+
+func endsSentence(word string) bool {
+	word = strings.TrimRight(word, `)"'”`)
+	return strings.HasSuffix(word, ".") || strings.HasSuffix(word, "!") || strings.HasSuffix(word, "?") || strings.HasSuffix(word, "。")
+}
+
+func startsLower(word string) bool { return word[0] >= 'a' && word[0] <= 'z' }

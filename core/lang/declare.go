@@ -1,0 +1,278 @@
+package lang
+
+import (
+	"bytes"
+	"strings"
+
+	"juxtagram/core/syntax"
+)
+
+// Decl is a declaration as a handler sees it.
+type Decl struct {
+	Node uint32 // all of it
+	Name uint32 // its name; None where Text says it
+	Text string // the name, where it is not simply the name node's text
+	Kind Kind
+	Visibility
+	Static   bool
+	Body     uint32 // left out of the signature, foldable; 0 and None: none
+	Value    uint32 // in the signature if it is short; 0 and None: none
+	Type     uint32 // the type as written; 0 and None: none
+	TypeText string // the type, where no node has it all
+	ToEnd    bool   // holds for the rest of the file, or until the next of its kind
+	Owner    string // what it belongs to, where that is not what stands around it
+	Around   uint32 // the node that gives range, signature and documentation; 0: Node with its wrappers
+	Inside   Kind   // what the code inside counts as; "": Kind
+	Leaf     bool   // nothing is declared inside
+	Once     bool   // a later one of the same name, in the same place, only writes it
+	Doc      string // a docstring's text; before the comment above
+	Skip     bool   // belongs to the declaration around the innermost one
+}
+
+// shortValue is how long a signature with its value may be, in bytes.
+const shortValue = 100
+
+// maxSignature is how much of a signature is kept, in bytes.
+const maxSignature = 300
+
+// Declare enters a symbol into the outline, and what is walked next, up to the
+// node's end, is inside it. Inside callables only callables and types are
+// entered, and nothing in those that are not in the outline themselves: local
+// values are bound names.
+func (w *Walk) Declare(d Decl) {
+	if d.Text == "" && d.Name != syntax.None {
+		d.Text = w.Word(d.Name)
+	}
+	if d.Text == "" || len(d.Text) > maxWord {
+		return
+	}
+	if d.ToEnd {
+		w.endFileScope(d.Node)
+	}
+	parent, local, qualified := -1, false, d.Text
+	k := len(w.scopes)
+	if d.Skip {
+		k--
+	}
+	if k > 0 {
+		top := &w.scopes[k-1]
+		parent, local = top.symbol, top.local
+		if top.qualified != "" {
+			qualified = top.qualified + w.table.separator + d.Text
+		}
+	}
+	if local && (d.Kind.value() || parent < 0) {
+		w.mark(d.Name, Bind)
+		return
+	}
+	if d.Once && !w.out.first(parent, d.Text) {
+		return
+	}
+	w.mark(d.Name, Define)
+	if d.Owner != "" {
+		qualified = d.Owner + w.table.separator + d.Text
+		if o := w.Qualified(); o != "" && o != d.Owner {
+			qualified = o + w.table.separator + qualified
+		}
+	}
+	outer := d.Around
+	if outer == 0 {
+		outer = w.outermost(d.Node)
+	}
+	s := Symbol{
+		Name: d.Text, Qualified: qualified, Kind: d.Kind, Visibility: d.Visibility, Static: d.Static,
+		Start: w.Line(outer), End: w.lastLine(outer), Parent: parent,
+		Signature: w.signature(outer, d), Doc: FirstSentence(d.Doc),
+	}
+	if s.Doc == "" {
+		s.Doc = w.docBefore(outer)
+	}
+	s.NameLine = s.Start
+	if d.Name != syntax.None {
+		s.NameLine = w.Line(d.Name)
+	}
+	if s.Type = d.TypeText; d.Type != 0 && d.Type != syntax.None {
+		s.Type = w.OneLine(d.Type)
+	}
+	if d.Body != 0 && d.Body != syntax.None {
+		w.Fold(BodyBlock, d.Body)
+	}
+	if d.ToEnd {
+		s.End = w.lastLine(0)
+	}
+	w.out.Outline = append(w.out.Outline, s)
+	if !d.Leaf {
+		inside := d.Inside
+		if inside == "" {
+			inside = d.Kind
+		}
+		w.push(d.Node, scope{symbol: len(w.out.Outline) - 1, kind: inside, qualified: qualified, name: d.Text, local: local || inside.callable()})
+		if d.ToEnd {
+			w.scopes[len(w.scopes)-1].end = w.Nodes[0].Next
+		}
+	}
+}
+
+// endFileScope closes a scope that held "for the rest of the file" where the
+// next one begins.
+func (w *Walk) endFileScope(n uint32) {
+	if len(w.scopes) == 0 || w.scopes[0].end != w.Nodes[0].Next || w.scopes[0].symbol < 0 {
+		return
+	}
+	s := &w.out.Outline[w.scopes[0].symbol]
+	s.End = max(s.Start, w.Line(n)-1)
+	w.scopes = w.scopes[:0]
+}
+
+// Enter opens a scope that is no symbol of its own: what is declared inside
+// belongs to the named owner ("" keeps the one around).
+func (w *Walk) Enter(n uint32, kind Kind, owner string) {
+	s := scope{symbol: -1, kind: kind, qualified: owner, name: owner, local: kind.callable()}
+	if k := len(w.scopes); k > 0 {
+		top := w.scopes[k-1]
+		s.symbol, s.local = top.symbol, top.local || s.local
+		if owner == "" {
+			s.qualified, s.name = top.qualified, top.name
+		} else if top.qualified != "" {
+			s.qualified = top.qualified + w.table.separator + owner
+		}
+	}
+	w.push(n, s)
+}
+
+func (w *Walk) push(n uint32, s scope) {
+	s.end = w.Nodes[n].Next
+	w.scopes = append(w.scopes, s)
+	if s.kind.callable() {
+		level := 0
+		if k := len(w.depths); k > 0 {
+			level = w.depths[k-1].level + 1
+		}
+		w.depths = append(w.depths, depth{s.end, level})
+	}
+}
+
+// SetVisibility mends the visibility of a member of the innermost declaration.
+func (w *Walk) SetVisibility(name string, v Visibility) {
+	if len(w.scopes) == 0 || name == "" {
+		return
+	}
+	parent := w.scopes[len(w.scopes)-1].symbol
+	for i := len(w.out.Outline) - 1; i >= 0 && i > parent; i-- {
+		if s := &w.out.Outline[i]; s.Parent == parent && s.Name == name {
+			s.Visibility = v
+			return
+		}
+	}
+}
+
+// Qualified is the innermost declaration's name with its owners.
+func (w *Walk) Qualified() string {
+	if k := len(w.scopes); k > 0 {
+		return w.scopes[k-1].qualified
+	}
+	return ""
+}
+
+// mark says that a name node is the name of what is declared.
+func (w *Walk) mark(n uint32, role Role) {
+	if n == syntax.None {
+		return
+	}
+	if role == Define {
+		w.Nodes[n].Field = defined
+	}
+}
+
+// outermost is the node with the wrappers that belong to it.
+func (w *Walk) outermost(n uint32) uint32 {
+	for {
+		p := w.Nodes[n].Parent
+		if p == syntax.None || !w.table.wrapper[w.Nodes[p].Symbol] {
+			return n
+		}
+		n = p
+	}
+}
+
+// signature is a declaration on one line: from its first byte to its body,
+// without annotations and comments.
+func (w *Walk) signature(outer uint32, d Decl) string {
+	end := w.Nodes[d.Node].End
+	if d.Body != 0 && d.Body != syntax.None {
+		end = w.Nodes[d.Body].Start
+	}
+	if d.Value != 0 && d.Value != syntax.None && w.Nodes[d.Value].Start < end {
+		v := &w.Nodes[d.Value]
+		if v.Row != v.EndRow || end-w.Nodes[outer].Start > shortValue {
+			end = v.Start
+		}
+	}
+	text := w.flat(outer, w.Nodes[outer].Start, end)
+	text = strings.TrimRight(strings.TrimSuffix(text, "; end"), " {;,")
+	for _, tail := range []string{"=>", "->"} {
+		text = strings.TrimRight(strings.TrimSuffix(text, tail), " ")
+	}
+	if d.Value != 0 && d.Value != syntax.None || d.Kind.callable() {
+		text = strings.TrimSuffix(strings.TrimRight(text, " ="), " end")
+	}
+	if !strings.HasSuffix(text, "::") {
+		text = strings.TrimRight(text, " :")
+	}
+	return clip(text, maxSignature)
+}
+
+// OneLine is a node's text on one line, comments left out.
+func (w *Walk) OneLine(n uint32) string {
+	return clip(w.flat(n, w.Nodes[n].Start, w.Nodes[n].End), maxSignature)
+}
+
+// flat is the text from one byte to another, runs of space as one blank,
+// without the annotations and comments among the nodes from the given one on.
+func (w *Walk) flat(n uint32, start, end uint32) string {
+	var out []byte
+	at := start
+	keep := func(to uint32) {
+		for _, c := range w.Text[at:to] {
+			if c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '\f' || c == '\v' {
+				if k := len(out); k > 0 && out[k-1] != ' ' {
+					out = append(out, ' ')
+				}
+				continue
+			}
+			out = append(out, c)
+		}
+	}
+	stop := min(w.Nodes[n].Next, n+maxHeader)
+	for i := n + 1; i < stop; i++ {
+		node := &w.Nodes[i]
+		if node.Start >= end {
+			break
+		}
+		if node.Start < at || int(node.Symbol) >= len(w.table.actions) {
+			continue
+		}
+		if w.table.annotation[node.Symbol] || w.table.actions[node.Symbol].comment {
+			keep(node.Start)
+			at = min(node.End, end)
+			i = node.Next - 1
+		}
+	}
+	if at < end {
+		to := min(end, at+4*maxSignature)
+		keep(to)
+	}
+	return strings.ToValidUTF8(string(bytes.TrimSpace(out)), "\uFFFD")
+}
+
+// maxHeader is how many nodes of a declaration are looked through for what its
+// signature leaves out.
+const maxHeader = 4000
+
+// clip cuts a text that is too long, and shows it.
+func clip(text string, most int) string {
+	if len(text) <= most {
+		return text
+	}
+	return strings.ToValidUTF8(text[:most], "") + " …"
+}

@@ -1,0 +1,230 @@
+package lang
+
+import (
+	"bytes"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+)
+
+// chain is a node that puts strings together, or stands around one that does.
+// All of an expression share one literal, which is complete when its outermost
+// node ends.
+type chain struct {
+	end, node uint32
+	root      bool
+	literal   *pieces
+	out       *collector
+}
+
+// pieces are the parts of one string so far.
+type pieces struct {
+	text          []byte
+	any           bool
+	line, endLine int
+	next          uint32 // the node after the last piece
+}
+
+// maxLiteral is how much of a string is kept, in bytes.
+const maxLiteral = 10_000
+
+// joinHere opens a chain, or goes on with the one around.
+func (w *Walk) joinHere(n uint32) {
+	if op := w.table.joiner[w.Nodes[n].Symbol]; op != "" {
+		found := false
+		for c := range w.Children(n) {
+			if found = w.Type(c) == op; found {
+				break
+			}
+		}
+		if !found {
+			return
+		}
+	}
+	next := chain{end: w.Nodes[n].Next, node: n, root: true, literal: &pieces{}, out: w.out}
+	if k := len(w.chains); k > 0 && w.chains[k-1].node == w.Nodes[n].Parent {
+		next.root, next.literal = false, w.chains[k-1].literal
+	}
+	w.chains = append(w.chains, next)
+}
+
+func (w *Walk) literal(n uint32) {
+	p := w.Nodes[n].Parent
+	if w.Is(p, "expression_statement") {
+		return // a docstring or a directive: no value
+	}
+	text := w.stringValue(n)
+	if k := len(w.chains); k > 0 && w.chains[k-1].node == p {
+		l := w.chains[k-1].literal
+		if l.any && w.unknownBetween(l.next, n) {
+			l.text = utf8.AppendRune(l.text, Gap)
+		}
+		if !l.any {
+			l.any, l.line = true, w.Line(n)
+		}
+		if len(l.text) <= maxLiteral {
+			l.text = append(l.text, text...)
+		}
+		l.endLine, l.next = w.lastLine(n), w.Nodes[n].Next
+		return
+	}
+	w.out.literal(text, w.Line(n), w.lastLine(n))
+}
+
+// unknownBetween tells whether an operand that is no string stands between two
+// pieces.
+func (w *Walk) unknownBetween(from, to uint32) bool {
+	for i := from; i < to; i++ {
+		n := &w.Nodes[i]
+		if int(n.Symbol) >= len(w.table.actions) || w.table.actions[n.Symbol].comment {
+			continue
+		}
+		if n.Next == i+1 && w.Grammar.Named(n.Symbol) && n.End > n.Start {
+			return true
+		}
+	}
+	return false
+}
+
+func (c *collector) literal(text []byte, line, end int) {
+	if len(text) == 0 {
+		return
+	}
+	c.Literals = append(c.Literals, Literal{Text: clip(strings.ToValidUTF8(string(text), "\uFFFD"), maxLiteral), Line: line, EndLine: end})
+}
+
+func (c *chain) close() {
+	if c.root && c.literal.any {
+		c.out.literal(c.literal.text, c.literal.line, c.literal.endLine)
+	}
+}
+
+// stringValue is what a literal's node says, without quotes, escapes resolved.
+func (w *Walk) stringValue(n uint32) []byte {
+	node := &w.Nodes[n]
+	start, end := int(node.Start), int(node.End)
+	if end-start > 4*maxLiteral {
+		end = start + 4*maxLiteral
+	}
+	raw := strings.Contains(w.Type(n), "raw")
+	open := start
+	for open < end && bytes.IndexByte([]byte(`"'`+"`["), w.Text[open]) < 0 {
+		if c := w.Text[open]; c == 'r' || c == 'R' || c == '@' {
+			raw = true
+		}
+		open++
+	}
+	if open-start > 4 || open == end {
+		open = start // a here-document, a word list: taken whole
+	}
+	quote := quoteAt(w.Text[open:end])
+	if quote > 0 && w.Text[open] == '[' {
+		raw = true
+	}
+	from, to := open+quote, end-quote-bytes.Count(w.Text[start:open], []byte{'#'})
+	if raw && w.Text[open] == '"' && end-start > 4 {
+		// R"mark( … )mark": the mark is no part of it
+		if paren := bytes.IndexByte(w.Text[from:to], '('); paren >= 0 && paren <= 16 && bytes.HasSuffix(w.Text[from:to], append([]byte{')'}, w.Text[from:from+paren]...)) {
+			from, to = from+paren+1, to-paren-1
+		}
+	}
+	if to < from {
+		to = from
+	}
+	var out []byte
+	for c := range w.Children(n) {
+		child := &w.Nodes[c]
+		if !w.table.gaps[child.Symbol] || int(child.Start) < from || int(child.End) > to {
+			continue
+		}
+		before, after := w.Text[from:child.Start], w.Text[child.End:to]
+		from = int(child.End)
+		if bytes.HasSuffix(before, []byte{'{'}) && bytes.HasPrefix(after, []byte{'}'}) {
+			before, from = before[:len(before)-1], from+1
+		}
+		out = appendPiece(out, bytes.TrimSuffix(before, []byte{'$'}), raw)
+		out = utf8.AppendRune(out, Gap)
+	}
+	return appendPiece(out, w.Text[from:to], raw)
+}
+
+// quoteAt is the length of the opening quote of a literal.
+func quoteAt(text []byte) int {
+	switch {
+	case len(text) < 2:
+		return 0
+	case bytes.HasPrefix(text, []byte(`"""`)) && len(text) >= 6, bytes.HasPrefix(text, []byte(`'''`)) && len(text) >= 6:
+		return 3
+	case text[0] == '"', text[0] == '\'', text[0] == '`':
+		return 1
+	case text[0] == '[':
+		n := 1
+		for n < len(text) && text[n] == '=' {
+			n++
+		}
+		if n < len(text) && text[n] == '[' {
+			return n + 1
+		}
+	}
+	return 0
+}
+
+var plainEscapes = map[byte]byte{'n': '\n', 't': '\t', 'r': '\r', '0': 0, 'a': 7, 'b': 8, 'f': 12, 'v': 11, 'e': 27, '\\': '\\', '\'': '\'', '"': '"', '`': '`', '$': '$', '#': '#', '/': '/'}
+
+// appendPiece resolves the escapes that languages share; any other stays as it
+// is written.
+func appendPiece(out, text []byte, raw bool) []byte {
+	if raw || bytes.IndexByte(text, '\\') < 0 {
+		return append(out, text...)
+	}
+	for i := 0; i < len(text); i++ {
+		if text[i] != '\\' || i+1 == len(text) {
+			out = append(out, text[i])
+			continue
+		}
+		i++
+		c := text[i]
+		if to, ok := plainEscapes[c]; ok {
+			out = append(out, to)
+			continue
+		}
+		switch c {
+		case '\n':
+			continue // the line goes on
+		case 'x', 'u', 'U':
+			if digits, used := hexDigits(text[i+1:], c); used > 0 {
+				if c == 'x' && digits > 0x7f {
+					out = append(out, byte(digits))
+				} else {
+					out = utf8.AppendRune(out, digits)
+				}
+				i += used
+				continue
+			}
+		}
+		out = append(out, '\\', c)
+	}
+	return out
+}
+
+// hexDigits reads the number of an escape: "{1F30A}", or as many digits as the
+// letter asks for.
+func hexDigits(text []byte, letter byte) (value rune, used int) {
+	if len(text) > 0 && text[0] == '{' {
+		if end := bytes.IndexByte(text, '}'); end > 1 && end < 9 {
+			if v, err := strconv.ParseUint(string(text[1:end]), 16, 32); err == nil {
+				return rune(v), end + 1
+			}
+		}
+		return 0, 0
+	}
+	n := map[byte]int{'x': 2, 'u': 4, 'U': 8}[letter]
+	if len(text) < n {
+		return 0, 0
+	}
+	v, err := strconv.ParseUint(string(text[:n]), 16, 32)
+	if err != nil {
+		return 0, 0
+	}
+	return rune(v), n
+}

@@ -1,0 +1,220 @@
+package lang
+
+import (
+	"strings"
+	"sync"
+
+	sitter "github.com/smacker/go-tree-sitter"
+
+	"juxtagram/core/syntax"
+)
+
+// Handler is called for each node of a type, before the nodes inside it.
+type Handler func(w *Walk, n uint32)
+
+// Rules say what a language's syntax tree means. Keys are node types of the
+// grammar; a test proves that each of them exists.
+type Rules struct {
+	Grammar  func() *sitter.Language
+	On       map[string]Handler
+	Comments []string
+	// Strings are the nodes of string literals with the types of the child
+	// nodes that hold what only running can tell.
+	Strings map[string][]string
+	// Joins are the nodes that put strings together, with the operator that
+	// does it; "": always.
+	Joins map[string]string
+	// Names are the leaves that name something, with the role they have where
+	// Roles says nothing else.
+	Names map[string]Role
+	// Roles are "parent.field" → role; without a field, "parent." is meant.
+	Roles map[string]Role
+	// Decisions are the nodes that choose or repeat; see intricacy.go.
+	Decisions map[string]Decision
+	// Annotations are left out of signatures: decorators, attributes.
+	Annotations []string
+	// Leading are annotations that stand before the declaration, as siblings.
+	Leading []string
+	// Wrappers are nodes that belong to the declaration inside: "export".
+	Wrappers  []string
+	Separator string // between owner and name; "" means "."
+	// MarkedDocs: only comments that open with a mark of documentation
+	// ("/**", "///") document.
+	MarkedDocs bool
+	// Mask gives the grammar another text to read, of the same length, where
+	// it does not know a construct. What is told comes from the real text.
+	Mask func(text []byte) []byte
+	// End runs after the last node.
+	End func(w *Walk)
+
+	once  sync.Once
+	table *table
+}
+
+// Decision is how a node counts in a file's intricacy.
+type Decision uint8
+
+// The decisions.
+const (
+	Branch  Decision = iota + 1 // costs 1 and its depth; what is inside is one deeper
+	Chained                     // an "else if" inside the first "if": as deep as that
+	Arm                         // a case: costs 1 wherever it is
+	Deeper                      // costs nothing; what is inside is one deeper
+)
+
+// action is all that a node's symbol asks for, in one look-up.
+type action struct {
+	any      bool
+	handler  Handler
+	name     Role
+	decision Decision
+	comment  bool
+	text     bool // a string literal
+	join     bool
+	lead     bool
+}
+
+// table is Rules by the grammar's numbers.
+type table struct {
+	grammar    *syntax.Grammar
+	actions    []action
+	roles      []Role // symbol × fields + field
+	fields     int
+	joiner     map[uint16]string
+	gaps       map[uint16]bool
+	annotation map[uint16]bool
+	wrapper    map[uint16]bool
+	separator  string
+}
+
+func (r *Rules) ready() *table {
+	r.once.Do(func() { r.table = r.build() })
+	return r.table
+}
+
+func (r *Rules) build() *table {
+	g := syntax.NewGrammar(r.Grammar())
+	t := &table{
+		grammar: g, actions: make([]action, g.SymbolCount()), fields: g.FieldCount() + 1,
+		joiner: map[uint16]string{}, gaps: map[uint16]bool{}, separator: r.Separator,
+	}
+	if t.separator == "" {
+		t.separator = "."
+	}
+	each := func(name string, set func(s uint16, a *action)) {
+		for _, s := range nodes(g, name) {
+			t.actions[s].any = true
+			set(s, &t.actions[s])
+		}
+	}
+	for name, h := range r.On {
+		each(name, func(_ uint16, a *action) { a.handler = h })
+	}
+	for _, name := range r.Comments {
+		each(name, func(_ uint16, a *action) { a.comment = true })
+	}
+	for name, gaps := range r.Strings {
+		each(name, func(_ uint16, a *action) { a.text = true })
+		for _, gap := range gaps {
+			for _, s := range nodes(g, gap) {
+				t.gaps[s] = true
+			}
+		}
+	}
+	for name, operator := range r.Joins {
+		each(name, func(s uint16, a *action) { a.join, t.joiner[s] = true, operator })
+	}
+	for name, role := range r.Names {
+		each(name, func(_ uint16, a *action) { a.name = role })
+	}
+	for name, d := range r.Decisions {
+		each(name, func(_ uint16, a *action) { a.decision = d })
+	}
+	for _, name := range r.Leading {
+		each(name, func(_ uint16, a *action) { a.lead = true })
+	}
+	t.annotation, t.wrapper = setOf(g, r.Annotations), setOf(g, r.Wrappers)
+	t.roles = make([]Role, g.SymbolCount()*t.fields)
+	for key, role := range r.Roles {
+		parent, field, _ := strings.Cut(key, ".")
+		f := 0
+		if field != "" {
+			if f = int(g.Field(field)); f == 0 {
+				continue
+			}
+		}
+		for _, s := range nodes(g, parent) {
+			t.roles[int(s)*t.fields+f] = role
+		}
+	}
+	return t
+}
+
+// nodes are the symbols of a node type. A name that is a keyword as well means
+// the node.
+func nodes(g *syntax.Grammar, name string) []uint16 {
+	all := g.Symbols(name)
+	var out []uint16
+	for _, s := range all {
+		if g.Named(s) {
+			out = append(out, s)
+		}
+	}
+	if out == nil {
+		return all
+	}
+	return out
+}
+
+func setOf(g *syntax.Grammar, names []string) map[uint16]bool {
+	out := map[uint16]bool{}
+	for _, name := range names {
+		for _, s := range nodes(g, name) {
+			out[s] = true
+		}
+	}
+	return out
+}
+
+// Missing lists what the rules name and the grammar does not have.
+func (r *Rules) Missing() []string {
+	g := r.ready().grammar
+	var out []string
+	node := func(names ...string) {
+		for _, n := range names {
+			if len(g.Symbols(n)) == 0 {
+				out = append(out, n)
+			}
+		}
+	}
+	for n := range r.On {
+		node(n)
+	}
+	node(r.Comments...)
+	node(r.Annotations...)
+	node(r.Leading...)
+	node(r.Wrappers...)
+	for n, gaps := range r.Strings {
+		node(append(gaps, n)...)
+	}
+	for n := range r.Joins {
+		node(n)
+	}
+	for n := range r.Names {
+		node(n)
+	}
+	for n := range r.Decisions {
+		node(n)
+	}
+	for key := range r.Roles {
+		n, field, _ := strings.Cut(key, ".")
+		node(n)
+		if field != "" && g.Field(field) == 0 {
+			out = append(out, key)
+		}
+	}
+	return out
+}
+
+// Up as a role says that the parent's own place decides.
+const Up = up

@@ -1,0 +1,344 @@
+package lang
+
+import (
+	"bytes"
+	"context"
+	"strings"
+
+	"juxtagram/core/syntax"
+)
+
+// maxWord is the longest name that is kept, in bytes.
+const maxWord = 300
+
+// defined marks the name node of a declaration, in its Field.
+const defined = 0xffff
+
+// Walk is one passage over a syntax tree, from its first node to its last. It
+// fills a Reading; rules see it in their handlers.
+type Walk struct {
+	*syntax.Tree
+	rules   *Rules
+	table   *table
+	out     *collector
+	scopes  []scope
+	depths  []depth
+	chains  []chain
+	resume  uint32 // the walk goes on here after a handler that skips
+	quiet   uint32 // strings before this node name modules
+	lead    uint32 // first of the annotations right before node leadEnd
+	leadEnd uint32
+}
+
+// scope is a declaration, or something like one, whose inside is being walked.
+type scope struct {
+	end       uint32
+	symbol    int // index in the outline; -1: none of its own
+	kind      Kind
+	qualified string
+	name      string
+	access    Visibility // what holds from here on: "private:" in C++
+	local     bool       // inside a callable
+}
+
+// depth is a decision, or a declaration, that deepens what is inside.
+type depth struct {
+	end   uint32
+	level int
+}
+
+// walk runs the rules over a tree.
+func (r *Rules) walk(ctx context.Context, tree *syntax.Tree, out *collector) error {
+	w := &Walk{Tree: tree, rules: r, table: r.ready(), out: out}
+	actions := w.table.actions
+	count := uint32(len(tree.Nodes))
+	for i := uint32(0); i < count; {
+		n := &tree.Nodes[i]
+		i++
+		if int(n.Symbol) >= len(actions) {
+			continue
+		}
+		a := &actions[n.Symbol]
+		if !a.any {
+			continue
+		}
+		at := i - 1
+		if at&0xffff == 0 && ctx.Err() != nil {
+			return context.Cause(ctx)
+		}
+		w.leave(at)
+		if a.comment {
+			out.comment(tree.Text, n)
+			i = n.Next
+			continue
+		}
+		if a.decision != 0 {
+			w.decide(at, a.decision)
+		}
+		if a.join {
+			w.joinHere(at)
+		}
+		if a.lead {
+			if w.leadEnd != at || at == 0 {
+				w.lead = at
+			}
+			w.leadEnd = n.Next
+		}
+		if a.handler != nil {
+			w.resume = i
+			a.handler(w, at)
+			i = w.resume
+		}
+		if a.text && at >= w.quiet {
+			w.literal(at)
+		}
+		if a.name != 0 {
+			w.use(at, a.name)
+		}
+	}
+	w.leave(count)
+	if r.End != nil {
+		w.scopes = w.scopes[:0]
+		r.End(w)
+	}
+	return nil
+}
+
+// leave closes what ends before node at.
+func (w *Walk) leave(at uint32) {
+	for k := len(w.scopes); k > 0 && w.scopes[k-1].end <= at; k-- {
+		w.scopes = w.scopes[:k-1]
+	}
+	for k := len(w.depths); k > 0 && w.depths[k-1].end <= at; k-- {
+		w.depths = w.depths[:k-1]
+	}
+	for k := len(w.chains); k > 0 && w.chains[k-1].end <= at; k-- {
+		w.chains[k-1].close()
+		w.chains = w.chains[:k-1]
+	}
+}
+
+// Skip leaves out what is inside a node.
+func (w *Walk) Skip(n uint32) { w.resume = w.Nodes[n].Next }
+
+// Word is a node's text without space at its ends; "" for no node.
+func (w *Walk) Word(n uint32) string {
+	if n == syntax.None {
+		return ""
+	}
+	return strings.TrimSpace(string(w.Source(n)))
+}
+
+// Is tells whether a node is of one of the given types.
+func (w *Walk) Is(n uint32, types ...string) bool {
+	if n == syntax.None {
+		return false
+	}
+	have := w.Type(n)
+	for _, t := range types {
+		if have == t {
+			return true
+		}
+	}
+	return false
+}
+
+// Parent is the node around a node; None for the root.
+func (w *Walk) Parent(n uint32) uint32 { return w.Nodes[n].Parent }
+
+// Has tells whether a node has a child of one of the types.
+func (w *Walk) Has(n uint32, types ...string) bool { return w.ChildOf(n, types...) != syntax.None }
+
+// HasWord tells whether one of a node's children is written as one of the words.
+func (w *Walk) HasWord(n uint32, words ...string) bool {
+	for c := range w.Children(n) {
+		text := w.Source(c)
+		for _, word := range words {
+			if string(text) == word {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// InField yields the children of a node that stand in a field.
+func (w *Walk) InField(n uint32, field string) []uint32 {
+	id := w.Grammar.Field(field)
+	var out []uint32
+	for c := range w.Children(n) {
+		if id != 0 && w.Nodes[c].Field == id {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// Within is the kind of the innermost declaration that is being walked; "" at
+// the top of the file.
+func (w *Walk) Within() Kind {
+	if k := len(w.scopes); k > 0 {
+		return w.scopes[k-1].kind
+	}
+	return ""
+}
+
+// Local tells whether the walk is inside a callable.
+func (w *Walk) Local() bool { return len(w.scopes) > 0 && w.scopes[len(w.scopes)-1].local }
+
+// Owner is the name of the innermost declaration; "" at the top.
+func (w *Walk) Owner() string {
+	if k := len(w.scopes); k > 0 {
+		return w.scopes[k-1].name
+	}
+	return ""
+}
+
+// Access is what SetAccess last said inside the innermost declaration.
+func (w *Walk) Access() Visibility {
+	if k := len(w.scopes); k > 0 {
+		return w.scopes[k-1].access
+	}
+	return ""
+}
+
+// SetAccess tells the visibility of the members that follow.
+func (w *Walk) SetAccess(v Visibility) {
+	if k := len(w.scopes); k > 0 {
+		w.scopes[k-1].access = v
+	}
+}
+
+// Line is the line a node begins on, from 1.
+func (w *Walk) Line(n uint32) int {
+	node := &w.Nodes[n]
+	return int(node.Row) + 1 + bytes.Count(w.Text[node.Start:w.first(node)], newline)
+}
+
+// first is a node's first byte that is no space: some grammars count the space
+// before a token as its own.
+func (w *Walk) first(n *syntax.Node) uint32 {
+	at := n.Start
+	for at < n.End && (w.Text[at] == '\n' || w.Text[at] == ' ' || w.Text[at] == '\t' || w.Text[at] == '\r') {
+		at++
+	}
+	if at == n.End {
+		return n.Start
+	}
+	return at
+}
+
+// lastLine is the line a node's last byte stands on, from 1.
+func (w *Walk) lastLine(n uint32) int {
+	node := &w.Nodes[n]
+	text := w.Text[node.Start:node.End]
+	trimmed := bytes.TrimRight(text, " \t\r\n\f\v")
+	if len(trimmed) == 0 {
+		return int(node.Row) + 1
+	}
+	return int(node.EndRow) + 1 - bytes.Count(text[len(trimmed):], newline)
+}
+
+var newline = []byte{'\n'}
+
+// use notes a name.
+func (w *Walk) use(n uint32, role Role) {
+	node := &w.Nodes[n]
+	if node.Start == node.End || node.End-node.Start > maxWord {
+		return
+	}
+	if at := w.first(node); at != node.Start {
+		node.Row += uint32(bytes.Count(w.Text[node.Start:at], newline))
+		node.Start = at
+	}
+	if w.rules.Mask != nil && bytes.HasSuffix(w.Source(n), []byte(")")) {
+		return
+	}
+	w.out.use(w.Text, node, w.roleOf(n, role))
+}
+
+// Use notes that a node names something, where Names cannot tell.
+func (w *Walk) Use(n uint32, role Role) {
+	if node := &w.Nodes[n]; node.End > node.Start && node.End-node.Start <= maxWord {
+		w.out.use(w.Text, node, role)
+	}
+}
+
+// maxHops is how far up the place of a name is looked for.
+const maxHops = 8
+
+func (w *Walk) roleOf(n uint32, role Role) Role {
+	node := &w.Nodes[n]
+	if node.Field == defined {
+		return Define
+	}
+	var flags Role
+	for range maxHops {
+		p := node.Parent
+		if p == syntax.None || node.Field == defined {
+			break
+		}
+		parent := &w.Nodes[p]
+		if int(parent.Symbol) >= len(w.table.actions) {
+			break
+		}
+		said := w.table.roles[int(parent.Symbol)*w.table.fields+int(node.Field)]
+		flags |= said & OnOwner
+		if said&up == 0 {
+			if said.Plain() != 0 {
+				role = said.Plain()
+			}
+			break
+		}
+		node = parent
+	}
+	return role | flags
+}
+
+// Start notes a place where control comes in.
+func (w *Walk) Start(s Start) { w.out.Starts = append(w.out.Starts, s) }
+
+// Import notes an import: its node gives the lines, where they are not set.
+func (w *Walk) Import(n uint32, i Import) {
+	if i.Text == "" {
+		return
+	}
+	if i.Line == 0 {
+		i.Line, i.EndLine = w.Line(n), w.lastLine(n)
+	}
+	w.out.Imports = append(w.out.Imports, i)
+	w.quiet = max(w.quiet, w.Nodes[n].Next)
+}
+
+// Fold notes that a node can be folded.
+func (w *Walk) Fold(kind RegionKind, n uint32) {
+	w.out.region(kind, w.Line(n), w.lastLine(n))
+}
+
+// Embed notes that a node's text is in a language of its own.
+func (w *Walk) Embed(l *Language, n uint32) {
+	node := &w.Nodes[n]
+	if node.End > node.Start {
+		w.out.parts = append(w.out.parts, Part{l, Span{int(node.Start), int(node.End)}})
+	}
+}
+
+// Export says that a name of this file's top level is offered to others.
+func (w *Walk) Export(name string) {
+	if w.out.exported == nil {
+		w.out.exported = map[string]bool{}
+	}
+	w.out.exported[name] = true
+}
+
+// Exported tells whether Export named it.
+func (w *Walk) Exported(name string) bool { return w.out.exported[name] }
+
+// AnyExport tells whether Export named anything.
+func (w *Walk) AnyExport() bool { return len(w.out.exported) > 0 }
+
+// Outline is what was declared so far; handlers may change its entries.
+func (w *Walk) Outline() []Symbol { return w.out.Outline }
+
+// Imported lists the imports so far.
+func (w *Walk) Imported() []Import { return w.out.Imports }
