@@ -19,8 +19,8 @@ var ladder = []struct {
 	prefix string
 	rank   int
 }{
-	{"juxtagram/core/repo", 0}, {"juxtagram/core/lang", 1}, {"juxtagram/core/highlight", 2}, {"juxtagram/core/facts", 2}, {"juxtagram/core/intake", 2},
-	{"juxtagram/core/history", 3}, {"juxtagram/core/role", 3}, {"juxtagram/core/recipe", 3}, {"juxtagram/core/leads", 4}, {"juxtagram/core/plan", 5},
+	{"juxtagram/core/repo", 0}, {"juxtagram/core/syntax", 0}, {"juxtagram/core/lang", 1}, {"juxtagram/core/highlight", 2}, {"juxtagram/core/facts", 2},
+	{"juxtagram/core/intake", 2}, {"juxtagram/core/reader", 3}, {"juxtagram/core/history", 3}, {"juxtagram/core/role", 3}, {"juxtagram/core/recipe", 3}, {"juxtagram/core/leads", 4}, {"juxtagram/core/plan", 5},
 	{"juxtagram/survey", 10}, {"juxtagram/demo", 11}, {"juxtagram/store", 20}, {"juxtagram/jobs", 30}, {"juxtagram/server", 40}, {"juxtagram/cmd", 50},
 }
 

@@ -22,6 +22,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
+	"juxtagram/core/reader"
 	"juxtagram/core/repo"
 	"juxtagram/jobs"
 	"juxtagram/localpg/pgtest"
@@ -31,7 +32,10 @@ import (
 	"juxtagram/web"
 )
 
-func TestMain(m *testing.M) { pgtest.Main(m) }
+func TestMain(m *testing.M) {
+	reader.Main(reader.Read)
+	pgtest.Main(m)
+}
 
 var ctx = context.Background()
 

@@ -14,13 +14,17 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"juxtagram/core/intake"
+	"juxtagram/core/reader"
 	"juxtagram/core/repo/repotest"
 	"juxtagram/jobs"
 	"juxtagram/localpg/pgtest"
 	"juxtagram/store"
 )
 
-func TestMain(m *testing.M) { pgtest.Main(m) }
+func TestMain(m *testing.M) {
+	reader.Main(reader.Read)
+	pgtest.Main(m)
+}
 
 var ctx = context.Background()
 

@@ -4,9 +4,11 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"runtime"
 	"sync"
 	"time"
 
+	"juxtagram/core/reader"
 	"juxtagram/store"
 	"juxtagram/survey"
 )
@@ -28,7 +30,9 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 		return err
 	}
 	sink := newSink(ctx, r.store, v)
-	_, err = survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife},
+	readers := reader.New(runtime.GOMAXPROCS(0))
+	defer readers.Close()
+	_, err = survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers},
 		r.store.MemoryOf(v.RepositoryID), sink)
 	sink.close()
 	if ctx.Err() != nil {

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"strings"
 
@@ -60,9 +61,26 @@ func (m *Memory) KeepFacts(ctx context.Context, found map[survey.FactKey]*facts.
 		if err != nil {
 			return err
 		}
-		rows = append(rows, []any{k.Blob, k.Language, facts.Version, cleanJSON(raw)})
+		rows = append(rows, []any{k.Blob, k.Language, facts.Version, cleanJSON(raw), f.Packed})
 	}
-	return m.store.copyNew(ctx, "blob_fact", []string{"blob", "language", "version", "facts"}, rows, "ON CONFLICT DO NOTHING")
+	return m.store.copyNew(ctx, "blob_fact", []string{"blob", "language", "version", "facts", "details"}, rows, "ON CONFLICT DO NOTHING")
+}
+
+// Details implements survey.Memory.
+func (m *Memory) Details(ctx context.Context, key survey.FactKey) ([]byte, error) {
+	return m.store.DetailsOf(ctx, key.Blob, key.Language)
+}
+
+// DetailsOf are the packed details of a blob read as a language; nil: none kept.
+// What is kept under no language was recognised by its first line.
+func (s *Store) DetailsOf(ctx context.Context, blob, language string) ([]byte, error) {
+	var raw []byte
+	err := s.pool.QueryRow(ctx, `SELECT details FROM blob_fact WHERE blob = $1 AND language IN ($2, '') AND version = $3 AND details IS NOT NULL
+		ORDER BY language DESC LIMIT 1`, blob, language, facts.Version).Scan(&raw)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil, nil
+	}
+	return raw, err
 }
 
 // cleanJSON takes out what PostgreSQL's jsonb cannot hold: the character NUL.

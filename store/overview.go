@@ -53,6 +53,10 @@ type LanguageSum struct {
 	Name  string `json:"name"`
 	Files int    `json:"files"`
 	Lines int    `json:"lines"`
+	// how deep its files were looked into
+	Parsed int `json:"parsed" doc:"Files read by the language's grammar"`
+	Lexed  int `json:"lexed" doc:"Files of which comments, strings and an outline by token rules were read"`
+	Listed int `json:"listed" doc:"Files that were not read"`
 }
 
 // RoleSum sums up one role.

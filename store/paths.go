@@ -11,11 +11,12 @@ import (
 	"github.com/jackc/pgx/v5"
 	"gorm.io/gorm"
 
+	"juxtagram/core/lang"
 	"juxtagram/survey"
 )
 
 var pathColumns = []string{"survey_id", "path", "parent", "folder", "name", "escaped", "raw_path", "blob", "mode", "files", "size", "language", "role", "role_evidence",
-	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people"}
+	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people", "symbols", "intricacy"}
 
 func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error {
 	if _, err := tx.Exec(ctx, "DELETE FROM survey_path WHERE survey_id = $1", id); err != nil {
@@ -69,6 +70,8 @@ type PathRow struct {
 	Recent       *float64
 	FirstAt      *time.Time
 	LastAt       *time.Time
+	Symbols      *int            // nil: the file's text was not read; of a folder, its files' summed
+	Intricacy    *int            // nil: not parsed; of a folder, its files' summed
 	People       json.RawMessage `gorm:"type:jsonb"` // list of PathPerson, most commits first, at most five
 }
 
@@ -101,7 +104,10 @@ func fileRow(f *survey.File, r *survey.Result) *PathRow {
 	}
 	if x := f.Facts; x != nil {
 		row.Depth, row.DepthReason, row.IsBinary = string(x.Depth), clean(x.Reason), x.Binary
-		row.Tagged, row.Starts = len(x.Tagged), len(x.Starts)
+		row.Tagged, row.Starts, row.Intricacy = len(x.Tagged), len(x.Starts), x.Intricacy
+		if x.Depth != lang.Listed {
+			row.Symbols = &x.Symbols
+		}
 		if l := x.Lines; l != nil {
 			row.Lines, row.Code, row.Comment, row.Blank = &l.Total, &l.Code, &l.Comment, &l.Blank
 		}
@@ -148,6 +154,8 @@ func addToFolders(folders map[string]*PathRow, f *PathRow) {
 		add(&d.Comment, f.Comment)
 		add(&d.Blank, f.Blank)
 		add(&d.Commits, f.Commits)
+		add(&d.Symbols, f.Symbols)
+		add(&d.Intricacy, f.Intricacy)
 		add(&d.LinesAdded, f.LinesAdded)
 		add(&d.LinesDeleted, f.LinesDeleted)
 		add(&d.Recent, f.Recent)
@@ -173,7 +181,7 @@ func add[N int | int64 | float64](sum **N, n *N) {
 
 func (p *PathRow) values(id int64) []any {
 	return []any{id, p.Path, p.Parent, p.Folder, p.Name, p.Escaped, p.RawPath, p.Blob, p.Mode, p.Files, p.Size, p.Language, p.Role, p.RoleEvidence,
-		p.Depth, p.DepthReason, p.IsBinary, p.Lines, p.Code, p.Comment, p.Blank, p.Tagged, p.Starts, p.Commits, p.LinesAdded, p.LinesDeleted, p.Recent, p.FirstAt, p.LastAt, p.People}
+		p.Depth, p.DepthReason, p.IsBinary, p.Lines, p.Code, p.Comment, p.Blank, p.Tagged, p.Starts, p.Commits, p.LinesAdded, p.LinesDeleted, p.Recent, p.FirstAt, p.LastAt, p.People, p.Symbols, p.Intricacy}
 }
 
 // Children lists what lies right below a folder ("" for the root): folders

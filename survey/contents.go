@@ -96,6 +96,7 @@ func (s *run) plan() []*task {
 		}
 		t.files = append(t.files, i)
 		key := FactKey{Blob: f.Blob, Language: f.LanguageName()}
+		f.Key = key
 		known := false
 		for _, k := range t.keys {
 			known = known || k == key
@@ -120,7 +121,7 @@ func (s *run) recall(ctx context.Context, tasks []*task) error {
 	for _, t := range tasks {
 		for _, i := range t.files {
 			f := &s.result.Files[i]
-			if got := known[FactKey{Blob: t.id, Language: f.LanguageName()}]; got != nil {
+			if got := known[f.Key]; got != nil {
 				s.give(f, got)
 			}
 		}
@@ -197,7 +198,7 @@ func (s *run) read(ctx context.Context, tasks []*task, done int) error {
 				}
 				mu.Unlock()
 				if full != nil {
-					if err := s.memory.KeepFacts(ctx, full); err != nil {
+					if err := s.keep(ctx, full); err != nil {
 						return err
 					}
 				}
@@ -208,7 +209,18 @@ func (s *run) read(ctx context.Context, tasks []*task, done int) error {
 	if err := group.Wait(); err != nil {
 		return err
 	}
-	return s.memory.KeepFacts(context.WithoutCancel(ctx), batch)
+	return s.keep(context.WithoutCancel(ctx), batch)
+}
+
+// keep hands facts to memory and lets go of their details.
+func (s *run) keep(ctx context.Context, batch map[FactKey]*facts.Facts) error {
+	if err := s.memory.KeepFacts(ctx, batch); err != nil {
+		return err
+	}
+	for _, f := range batch {
+		f.Packed = nil
+	}
+	return nil
 }
 
 // factsOf computes what is not known of one blob, for each language its names
@@ -219,17 +231,12 @@ func (s *run) factsOf(ctx context.Context, t *task, content []byte) map[FactKey]
 		known := false
 		for _, i := range t.files {
 			f := &s.result.Files[i]
-			known = known || (f.Facts != nil && f.LanguageName() == key.Language)
+			known = known || (f.Facts != nil && f.Key == key)
 		}
 		if known {
 			continue
 		}
-		l := all.ByName(key.Language)
-		if l == nil {
-			l = all.Of("", content)
-		}
-		got := facts.Of(ctx, l, content)
-		out[key] = &got
+		out[key] = s.options.Reader.Facts(ctx, key.Language, content)
 	}
 	return out
 }
@@ -237,7 +244,7 @@ func (s *run) factsOf(ctx context.Context, t *task, content []byte) map[FactKey]
 func (s *run) apply(t *task, content []byte, got map[FactKey]*facts.Facts) {
 	for _, i := range t.files {
 		f := &s.result.Files[i]
-		if g := got[FactKey{Blob: t.id, Language: f.LanguageName()}]; g != nil {
+		if g := got[f.Key]; g != nil {
 			s.give(f, g)
 		}
 		if s.manifests[f.Path] != "" {

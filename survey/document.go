@@ -1,8 +1,6 @@
 package survey
 
 import (
-	"encoding/json"
-	"io"
 	"math"
 	"sort"
 	"time"
@@ -32,6 +30,7 @@ type Document struct {
 	Leads       []leads.Lead       `json:"leads"`
 	Limits      []Limit            `json:"limits"`
 	Timings     map[string]float64 `json:"timings,omitempty"`
+	details     func(i int) (*facts.Details, error)
 }
 
 // DocRepository says what was surveyed.
@@ -50,6 +49,11 @@ type DocLanguage struct {
 	Name  string `json:"name"`
 	Files int    `json:"files"`
 	Lines int    `json:"lines"`
+	// files by how deep they were looked into; not in the document, whose files
+	// tell it each
+	Parsed int `json:"-"`
+	Lexed  int `json:"-"`
+	Listed int `json:"-"`
 }
 
 // DocFile is one path of the tree.
@@ -66,8 +70,34 @@ type DocFile struct {
 	Depth        lang.Depth   `json:"depth"`
 	DepthReason  string       `json:"depth_reason,omitempty"`
 	Lines        *facts.Lines `json:"lines"`
+	Outline      []DocSymbol  `json:"outline"`
+	Imports      []DocImport  `json:"imports"`
 	Tagged       []DocTagged  `json:"tagged_comments"`
+	Intricacy    *int         `json:"intricacy"`
 	Changes      *DocChanges  `json:"changes,omitempty"`
+}
+
+// DocSymbol is one symbol of a file's outline.
+type DocSymbol struct {
+	Name       string  `json:"name"`
+	Qualified  string  `json:"qualified"`
+	Kind       string  `json:"kind"`
+	Visibility *string `json:"visibility"`
+	Static     bool    `json:"static"`
+	Signature  string  `json:"signature"`
+	Doc        *string `json:"doc"`
+	Start      int     `json:"start"`
+	End        int     `json:"end"`
+	NameLine   int     `json:"name_line"`
+	Parent     *int    `json:"parent"`
+	Type       *string `json:"type"`
+}
+
+// DocImport is one import of a file.
+type DocImport struct {
+	Text  string   `json:"text"`
+	Line  int      `json:"line"`
+	Names []string `json:"names"`
 }
 
 // DocTagged is one tagged comment.
@@ -144,6 +174,9 @@ type About struct {
 	Timings map[string]int64 // milliseconds; nil: left out
 	People  bool
 	Limits  []Limit // of the take-in
+	// Details gives the packed details of a file; nil: outlines and imports
+	// are left empty.
+	Details func(key FactKey) ([]byte, error)
 }
 
 // Describe makes the document of a whole survey.
@@ -175,6 +208,15 @@ func Describe(r *Result, about About) *Document {
 	for _, l := range r.Leads {
 		l.Path, l.Title, l.Why = escape(l.Path), text(l.Title), text(l.Why)
 		d.Leads = append(d.Leads, l)
+	}
+	if about.Details != nil {
+		d.details = func(i int) (*facts.Details, error) {
+			raw, err := about.Details(r.Files[i].Key)
+			if err != nil {
+				return nil, err
+			}
+			return facts.Unpack(raw)
+		}
 	}
 	d.Limits = append(append(d.Limits, about.Limits...), r.Limits...)
 	for i := range d.Limits {
@@ -221,6 +263,15 @@ func Languages(r *Result) []DocLanguage {
 			sum[l.Name] = l
 		}
 		l.Files++
+		switch {
+		case f.Facts == nil:
+		case f.Facts.Depth == lang.Parsed:
+			l.Parsed++
+		case f.Facts.Depth == lang.Lexed:
+			l.Lexed++
+		default:
+			l.Listed++
+		}
 		if f.Facts != nil && f.Facts.Lines != nil {
 			l.Lines += f.Facts.Lines.Total
 		}
@@ -241,12 +292,13 @@ func Languages(r *Result) []DocLanguage {
 func describeFile(f *File, people *history.People, named bool) DocFile {
 	p, escaped := repo.EscapePath(f.Path)
 	d := DocFile{Path: p, PathEscaped: escaped, Blob: f.Blob, Language: orNull(f.LanguageName()), Mode: f.Mode,
-		Role: f.Role.Name, RoleEvidence: f.Role.Evidence, Depth: lang.Listed, Tagged: []DocTagged{}}
+		Role: f.Role.Name, RoleEvidence: f.Role.Evidence, Depth: lang.Listed, Outline: []DocSymbol{}, Imports: []DocImport{}, Tagged: []DocTagged{}}
 	if f.Size >= 0 {
 		d.Size = &f.Size
 	}
 	if f.Facts != nil {
 		d.Binary, d.Depth, d.DepthReason, d.Lines = f.Facts.Binary, f.Facts.Depth, f.Facts.Reason, f.Facts.Lines
+		d.Intricacy = f.Facts.Intricacy
 		for _, t := range f.Facts.Tagged {
 			d.Tagged = append(d.Tagged, DocTagged{t.Word, t.Text, t.Line, t.EndLine, orNull(t.Who), orNull(t.Issue)})
 		}
@@ -286,12 +338,4 @@ func stamp(unix int64) *string {
 	}
 	s := time.Unix(unix, 0).UTC().Format(time.RFC3339)
 	return &s
-}
-
-// Write writes the document as indented JSON.
-func (d *Document) Write(w io.Writer) error {
-	enc := json.NewEncoder(w)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", " ")
-	return enc.Encode(d)
 }

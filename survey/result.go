@@ -17,7 +17,8 @@ type File struct {
 	Size     int64 // bytes; -1: not measured yet, or a submodule
 	Language *lang.Language
 	Role     role.Role
-	Facts    *facts.Facts  // nil: not read yet
+	Facts    *facts.Facts  // nil: not read yet; without details
+	Key      FactKey       // under which Memory holds the facts and details
 	History  *history.File // nil: not followed yet
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"juxtagram/core/facts"
 	"juxtagram/core/history"
+	"juxtagram/core/reader"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
 )
@@ -16,6 +17,20 @@ type Options struct {
 	Commit    string  // full id of the pin
 	Subfolder string  // limit to this folder; "": all
 	HalfLife  float64 // days; 0: history.DefaultHalfLife
+	Reader    Reader  // nil: blobs are read in this process
+}
+
+// Reader takes the facts of blobs, details packed. It may be called by several
+// goroutines; what cannot be read is listed, with the reason.
+type Reader interface {
+	Facts(ctx context.Context, language string, content []byte) *facts.Facts
+}
+
+// inProcess reads blobs in this process.
+type inProcess struct{}
+
+func (inProcess) Facts(ctx context.Context, language string, content []byte) *facts.Facts {
+	return reader.Read(ctx, language, content)
 }
 
 // Sink takes what a survey finds. Calls come from one goroutine.
@@ -37,10 +52,12 @@ type FactKey struct {
 
 // Memory keeps what never changes between surveys.
 type Memory interface {
-	// Facts returns the facts known for some of the keys.
+	// Facts returns the facts known for some of the keys, without details.
 	Facts(ctx context.Context, keys []FactKey) (map[FactKey]*facts.Facts, error)
-	// KeepFacts keeps facts computed anew.
+	// KeepFacts keeps facts computed anew, with their packed details.
 	KeepFacts(ctx context.Context, found map[FactKey]*facts.Facts) error
+	// Details returns the packed details kept under a key; nil: none.
+	Details(ctx context.Context, key FactKey) ([]byte, error)
 	// History returns what earlier surveys of this repository read.
 	History(ctx context.Context) (history.Known, error)
 	// KeepHistory keeps commits read anew, with their counts: all that pin
@@ -53,6 +70,9 @@ type Memory interface {
 func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) (*Result, error) {
 	if o.HalfLife <= 0 {
 		o.HalfLife = history.DefaultHalfLife
+	}
+	if o.Reader == nil {
+		o.Reader = inProcess{}
 	}
 	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{},
 		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife}}
@@ -119,6 +139,9 @@ func (Forget) Facts(context.Context, []FactKey) (map[FactKey]*facts.Facts, error
 
 // KeepFacts drops them.
 func (Forget) KeepFacts(context.Context, map[FactKey]*facts.Facts) error { return nil }
+
+// Details knows none.
+func (Forget) Details(context.Context, FactKey) ([]byte, error) { return nil, nil }
 
 // History knows none.
 func (Forget) History(context.Context) (history.Known, error) { return history.Known{}, nil }

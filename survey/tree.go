@@ -68,7 +68,7 @@ func count(n int, noun string) string {
 func (s *run) role(f *File) role.Role {
 	in := role.File{Path: f.Path, Mode: f.Mode, Language: f.LanguageName(), Attributes: s.attributes[f.Path]}
 	if f.Facts != nil {
-		in.Generated, in.Binary = f.Facts.Generated, f.Facts.Binary
+		in.Generated, in.Minified, in.Binary = f.Facts.Generated, f.Facts.Minified, f.Facts.Binary
 	}
 	return role.Of(in)
 }

@@ -14,12 +14,14 @@ import (
 	"github.com/spf13/cobra"
 
 	"juxtagram/core/intake"
+	"juxtagram/core/reader"
 )
 
 // version is set at build time.
 var version = "dev"
 
 func main() {
+	reader.Main(reader.Read)
 	if os.Getenv("JUXTAGRAM_ASKPASS_TOKEN") != "" {
 		answerPassword(os.Args[1:])
 		return

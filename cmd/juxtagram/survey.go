@@ -8,12 +8,14 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"runtime"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"juxtagram/core/history"
 	"juxtagram/core/intake"
+	"juxtagram/core/reader"
 	"juxtagram/core/repo"
 	"juxtagram/survey"
 )
@@ -75,7 +77,14 @@ func runSurvey(ctx context.Context, source string, f surveyFlags) error {
 		return err
 	}
 	sink := &printingSink{Quiet: survey.Quiet{Milliseconds: map[string]int64{"take-in": time.Since(began).Milliseconds()}}, say: say}
-	r, err := survey.Run(ctx, g, survey.Options{Commit: commit, Subfolder: filepath.ToSlash(f.subfolder), HalfLife: f.halfLife}, survey.Forget{}, sink)
+	memory, err := survey.NewScratch(temp)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = memory.Close() }() // its folder goes in any case
+	readers := reader.New(runtime.GOMAXPROCS(0))
+	defer readers.Close()
+	r, err := survey.Run(ctx, g, survey.Options{Commit: commit, Subfolder: filepath.ToSlash(f.subfolder), HalfLife: f.halfLife, Reader: readers}, memory, sink)
 	if err != nil {
 		if damaged := (*repo.Error)(nil); errors.As(err, &damaged) && ctx.Err() == nil {
 			return &intake.Refused{Reason: "the repository is damaged: " + err.Error()}
@@ -83,6 +92,7 @@ func runSurvey(ctx context.Context, source string, f surveyFlags) error {
 		return err
 	}
 	about := survey.About{Source: source, Ref: ref, People: !f.noPeople}
+	about.Details = func(key survey.FactKey) ([]byte, error) { return memory.Details(ctx, key) }
 	if !f.noTime {
 		about.At, about.Timings = time.Now(), sink.Milliseconds
 	}

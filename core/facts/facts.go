@@ -3,6 +3,7 @@ package facts
 import (
 	"bytes"
 	"context"
+	"regexp"
 	"strings"
 
 	"juxtagram/core/lang"
@@ -11,7 +12,7 @@ import (
 
 // Version is the analyser's version; it changes whenever the same bytes would
 // give other facts.
-const Version = 1
+const Version = 2
 
 // Limits on what is read, in bytes. Larger files are listed, with the reason.
 const (
@@ -29,16 +30,26 @@ type Lines struct {
 	Blank   int `json:"blank"`
 }
 
-// Facts are what one blob says. Lines is nil where the text was not read.
+// Facts are what one blob says: what a survey holds of every file. Lines is
+// nil where the text was not read.
 type Facts struct {
 	Depth     lang.Depth      `json:"depth"`
 	Reason    string          `json:"reason,omitempty"` // why listed
 	Binary    bool            `json:"binary,omitempty"`
+	Encoding  string          `json:"encoding,omitempty"` // "UTF-16", where it is not UTF-8
 	Lines     *Lines          `json:"lines,omitempty"`
 	Tagged    []TaggedComment `json:"tagged,omitempty"`
 	Starts    []lang.Start    `json:"starts,omitempty"`
 	Shebang   string          `json:"shebang,omitempty"` // the whole first line
 	Generated string          `json:"generated,omitempty"`
+	Minified  bool            `json:"minified,omitempty"`
+	Vendored  string          `json:"vendored,omitempty"`  // the line by which it names the library it is
+	Intricacy *int            `json:"intricacy,omitempty"` // nil where not parsed
+	Symbols   int             `json:"symbols,omitempty"`
+	// Details are the rest, and Packed is their kept form. A survey hands that
+	// on and lets go of it. nil: none, or not asked for.
+	Details *Details `json:"-"`
+	Packed  []byte   `json:"-"`
 }
 
 // TooLarge are the facts of a blob that was not fetched for its size.
@@ -60,13 +71,14 @@ func Empty(l *lang.Language) Facts {
 // Of reads one blob as a language (nil: none recognised). It never fails: what
 // cannot be read is listed, with the reason.
 func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
-	if reason := binary(content); reason != "" {
-		return Facts{Depth: lang.Listed, Reason: reason, Binary: true}
+	content, encoding := Text(content)
+	if isBinary(content) {
+		return Facts{Depth: lang.Listed, Reason: "binary", Binary: true}
 	}
 	if isPointer(content) {
 		return Facts{Depth: lang.Listed, Reason: "a pointer to a large file that is kept elsewhere"}
 	}
-	f := Facts{Shebang: shebangLine(content), Generated: generated(content)}
+	f := Facts{Encoding: encoding, Shebang: shebangLine(content), Generated: generated(content), Vendored: vendored(content), Minified: minified(content)}
 	var r lang.Reading
 	switch {
 	case l == nil:
@@ -80,7 +92,7 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 		if r, err = l.Read(ctx, content); err != nil {
 			f.Depth, f.Reason = lang.Listed, err.Error()
 		} else {
-			f.Depth, f.Starts = r.Depth, r.Starts
+			f.take(r)
 		}
 	}
 	if f.Depth != lang.Listed {
@@ -94,17 +106,18 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 	return f
 }
 
-// binary applies git's own rule, a NUL among the first 8,000 bytes, and names
-// what can be told.
-func binary(content []byte) string {
-	head := content[:min(len(content), 8000)]
-	if bytes.IndexByte(head, 0) < 0 {
-		return ""
+// take takes over what a language found.
+func (f *Facts) take(r lang.Reading) {
+	f.Depth, f.Starts, f.Symbols = r.Depth, r.Starts, len(r.Outline)
+	if r.Depth == lang.Parsed {
+		f.Intricacy = &r.Intricacy
 	}
-	if bytes.HasPrefix(head, []byte{0xff, 0xfe}) || bytes.HasPrefix(head, []byte{0xfe, 0xff}) {
-		return "binary to git: text in UTF-16"
-	}
-	return "binary"
+	f.Details = &Details{Outline: r.Outline, Imports: r.Imports, Words: r.Words, Uses: r.Uses, Literals: r.Literals, Regions: r.Regions}
+}
+
+// isBinary applies git's own rule, a NUL among the first 8,000 bytes.
+func isBinary(content []byte) bool {
+	return bytes.IndexByte(content[:min(len(content), 8000)], 0) >= 0
 }
 
 func isPointer(content []byte) bool {
@@ -148,6 +161,32 @@ func opensComment(line string) bool {
 		}
 	}
 	return false
+}
+
+// minified tells a text that was pressed for machines: hardly any line feeds in
+// a good deal of text.
+func minified(content []byte) bool {
+	return len(content) > 2000 && len(content)/(bytes.Count(content, []byte{'\n'})+1) > 500
+}
+
+// banner is the first line of a library's own banner, name and version.
+var banner = regexp.MustCompile(`^/[*/][!*]*\s*@?(?:preserve|license)?\s*((?:[A-Z@][\w.@/-]*\s+){1,4}v?\d+\.\d+[\w.-]*)`)
+
+// vendored finds the banner by which a text names the library that it is, among
+// its first lines; "" when there is none.
+func vendored(content []byte) string {
+	head := content[:min(len(content), 400)]
+	for n := 0; n < 3 && len(head) > 0; n++ {
+		line, rest, _ := bytes.Cut(head, []byte("\n"))
+		if n > 0 {
+			line = append([]byte("/*"), bytes.TrimLeft(line, " \t/*")...)
+		}
+		if m := banner.FindSubmatch(line); m != nil {
+			return strings.ToValidUTF8(string(m[1]), "?")
+		}
+		head = rest
+	}
+	return ""
 }
 
 func longestLine(content []byte) int {

@@ -42,9 +42,6 @@ var (
 	named = regexp.MustCompile(`^@?([A-Za-z][\w.@-]*(?: [A-Za-z][\w.-]*)?)$`)
 )
 
-// maxText is how much of a comment's text is kept, in bytes.
-const maxText = 2000
-
 func mayBeTagged(content []byte) bool {
 	for _, w := range Words {
 		if bytes.Contains(content, []byte(w)) {
@@ -111,7 +108,7 @@ func tagsIn(content []byte, group []lang.Span, lineOf func(int) int) []TaggedCom
 				continue
 			}
 			if text == "" {
-				text = strip(content[group[0].Start:last.End])
+				text = lang.CommentText(content[group[0].Start:last.End])
 			}
 			t.Text = text
 			rest, _, _ := strings.Cut(lang.ValidText(content[s.Start+m[1]:s.End]), "\n")
@@ -132,35 +129,6 @@ func tagsIn(content []byte, group []lang.Span, lineOf func(int) int) []TaggedCom
 		}
 	}
 	return out
-}
-
-var (
-	opening = regexp.MustCompile(`^(?:/\*+!?|<!--+|//+!?|#+|--+|;+|%+|\(\*+|\{-|'|"|=begin)\s?`)
-	inner   = regexp.MustCompile(`^\*+\s?`)
-	closing = regexp.MustCompile(`\s*(?:\*+/|--+>|\*\)|-\}|=end)\s*$`)
-)
-
-// strip takes the markers off a comment and joins its lines by line feeds,
-// blank ones at either end left out.
-func strip(raw []byte) string {
-	lines := strings.Split(lang.ValidText(raw), "\n")
-	for i, l := range lines {
-		l = strings.TrimSpace(l)
-		if i == len(lines)-1 {
-			l = closing.ReplaceAllString(l, "")
-		}
-		if m := opening.FindString(l); m != "" {
-			l = l[len(m):]
-		} else if i > 0 {
-			l = inner.ReplaceAllString(l, "")
-		}
-		lines[i] = strings.TrimSpace(l)
-	}
-	text := strings.TrimSpace(strings.Join(lines, "\n"))
-	if len(text) > maxText {
-		text = strings.ToValidUTF8(text[:maxText], "") + " …"
-	}
-	return text
 }
 
 // lineCounter gives the line (from 1) of byte offsets that never step back.

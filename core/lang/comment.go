@@ -129,7 +129,7 @@ func (c *collector) trailingDocs(text []byte) {
 var (
 	opening = regexp.MustCompile(`^(?:/\*+!?|<!--+|//+!?|#+|--\[=*\[|--+|;+|%+|\(\*+|\{-\|?|'+|"+|=begin)\s?`)
 	inner   = regexp.MustCompile(`^\*+\s?`)
-	closing = regexp.MustCompile(`\s*(?:\*+/|--+>|\*\)|-\}|\]=*\]|=end)\s*$`)
+	closing = regexp.MustCompile(`\s*(?:\*+/|--+>|\*\)|-\}|\]=*\]|=end|"""|''')\s*$`)
 )
 
 // maxComment is how much of a comment's text is kept, in bytes.

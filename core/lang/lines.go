@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"regexp"
+	"sort"
 	"strings"
 )
 
@@ -205,7 +206,7 @@ func (o *outliner) try(rule *LineRule, row int) bool {
 	s := Symbol{
 		Name: name, Qualified: name, Kind: rule.Kind, Visibility: rule.Visibility, Static: rule.Static, Parent: parent,
 		Start: row + 1, End: o.end(rule, row), NameLine: row + 1, Type: group("type"),
-		Signature: clip(strings.TrimRight(strings.Join(strings.Fields(ValidText(o.line(o.text, row))), " "), " {;"), maxSignature),
+		Signature: o.signature(row),
 	}
 	separator := o.rules.Separator
 	if separator == "" {
@@ -227,6 +228,16 @@ func (o *outliner) try(rule *LineRule, row int) bool {
 		o.open, o.levels = append(o.open, len(o.Outline)-1), append(o.levels, rule.Level)
 	}
 	return true
+}
+
+// signature is a line up to its first comment.
+func (o *outliner) signature(row int) string {
+	end := o.lineEnd(row)
+	if k := sort.Search(len(o.Comments), func(i int) bool { return o.Comments[i].Start >= o.lines[row] }); k < len(o.Comments) {
+		end = min(end, o.Comments[k].Start)
+	}
+	text := strings.Join(strings.Fields(ValidText(o.text[o.lines[row]:end])), " ")
+	return clip(strings.TrimRight(text, " {(;,"), maxSignature)
 }
 
 func (o *outliner) inside(parent int, kinds []Kind) bool {

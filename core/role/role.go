@@ -36,6 +36,7 @@ type File struct {
 	Language   string            // "": none recognised
 	Attributes map[string]string // from .gitattributes
 	Generated  string            // the sentence by which the text calls itself generated
+	Minified   bool              // the text was pressed for machines
 	Binary     bool
 }
 
@@ -112,6 +113,9 @@ func vendoredFolder(f File, parts []string, _ string) (string, string) {
 func generatedText(f File, _ []string, _ string) (string, string) {
 	if f.Generated != "" && !denied(f, Generated) {
 		return Generated, "says so: " + f.Generated
+	}
+	if code := f.Language == "JavaScript" || f.Language == "CSS" || f.Language == "HTML"; f.Minified && code && !denied(f, Generated) {
+		return Generated, "minified: hardly any line feeds"
 	}
 	return "", ""
 }

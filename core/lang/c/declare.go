@@ -202,6 +202,7 @@ func declaration(w *lang.Walk, n uint32) {
 // typedef names a type; a struct without a name of its own is that name's.
 func typedef(w *lang.Walk, n uint32) {
 	of := w.Child(n, "type")
+	var whole *lang.Decl // declared last: its members follow
 	for i, c := range w.InField(n, "declarator") {
 		d := NameOf(w, c)
 		if d.Name == syntax.None {
@@ -214,9 +215,14 @@ func typedef(w *lang.Walk, n uint32) {
 			}
 			if i == 0 && w.Child(of, "name") == syntax.None {
 				decl.Kind, decl.Body, decl.TypeText, decl.Leaf = kindOf(w, of), body, "", false
+				whole = &decl
+				continue
 			}
 		}
 		w.Declare(decl)
+	}
+	if whole != nil {
+		w.Declare(*whole)
 	}
 }
 

@@ -164,41 +164,32 @@ func pair(w *lang.Walk, n uint32) {
 	w.Declare(lang.Decl{Node: n, Name: key, Text: nameOf(w, key), Kind: lang.Method, Body: w.Child(held, "body"), Type: TypeOf(w, held, "return_type")})
 }
 
-func variables(w *lang.Walk, n uint32) {
-	if w.Is(w.Parent(n), "for_statement") {
+// variable reads one name of a declaration, or the names of a pattern.
+func variable(w *lang.Walk, v uint32) {
+	n := w.Parent(v)
+	if !w.Is(n, "lexical_declaration", "variable_declaration") || w.Is(w.Parent(n), "for_statement") {
 		return
 	}
 	kind := lang.Variable
 	if w.Has(n, "const") {
 		kind = lang.Constant
 	}
+	around := n
+	if w.Is(w.Parent(n), "export_statement") {
+		around = w.Parent(n)
+	}
+	if w.Nodes[v].Row != w.Nodes[n].Row {
+		around = v // one of several, on a line of its own
+	}
+	value := w.Child(v, "value")
 	visibility := Top(w, n)
-	count := 0
-	for v := range w.Children(n) {
-		if w.Is(v, "variable_declarator") {
-			count++
+	names(w, w.Child(v, "name"), func(name uint32) {
+		d := lang.Decl{Node: v, Around: around, Name: name, Kind: kind, Visibility: visibility, Value: value, Type: TypeOf(w, v, "type"), Leaf: true}
+		if name == w.Child(v, "name") {
+			held(w, &d, value)
 		}
-	}
-	for v := range w.Children(n) {
-		if !w.Is(v, "variable_declarator") {
-			continue
-		}
-		around := n
-		if w.Is(w.Parent(n), "export_statement") {
-			around = w.Parent(n)
-		}
-		if count > 1 && w.Nodes[v].Row != w.Nodes[n].Row {
-			around = v
-		}
-		value := w.Child(v, "value")
-		names(w, w.Child(v, "name"), func(name uint32) {
-			d := lang.Decl{Node: v, Around: around, Name: name, Kind: kind, Visibility: visibility, Value: value, Type: TypeOf(w, v, "type"), Leaf: true}
-			if name == w.Child(v, "name") {
-				held(w, &d, value)
-			}
-			w.Declare(d)
-		})
-	}
+		w.Declare(d)
+	})
 }
 
 // held looks at what a name holds: a function or a class makes it one.

@@ -77,6 +77,7 @@ func variables(w *lang.Walk, n uint32) {
 		return
 	}
 	values := w.InField(n, "value")
+	var last *lang.Decl // the one with an inside
 	for i, v := range w.InField(n, "name") {
 		owner, name, _ := path(w, v)
 		d := lang.Decl{Node: n, Name: name, Kind: lang.Variable, Visibility: lang.Public, Owner: owner, Leaf: true, Once: owner == ""}
@@ -95,7 +96,15 @@ func variables(w *lang.Walk, n uint32) {
 				d.Inside, d.Leaf = lang.Object, false
 			}
 		}
+		if !d.Leaf && last == nil {
+			last = &d
+			continue
+		}
+		d.Leaf = true
 		w.Declare(d)
+	}
+	if last != nil {
+		w.Declare(*last)
 	}
 }
 

@@ -24,14 +24,16 @@ var (
 )
 
 // blocks finds the component's top-level blocks: each begins at the start of a
-// line; a template ends with the last end tag before the next block, the others
-// with the first.
+// line. Comments between them are HTML.
 func blocks(text []byte) []lang.Part {
 	var out []lang.Part
 	for at := 0; at < len(text); {
 		m := openTag.FindSubmatchIndex(text[at:])
 		if m == nil {
 			break
+		}
+		if between := (lang.Span{Start: at, End: at + m[0]}); bytes.Contains(text[between.Start:between.End], []byte("<!--")) {
+			out = append(out, lang.Part{Language: &html.Language, Span: between})
 		}
 		name, start := string(text[at+m[2]:at+m[3]]), at+m[1]
 		end := blockEnd(text, start, name)
@@ -47,19 +49,23 @@ func blocks(text []byte) []lang.Part {
 	return out
 }
 
+// blockEnd is where a block's own end tag begins: the first one, but the last
+// one before the next block for a template, since templates nest.
 func blockEnd(text []byte, start int, name string) int {
-	tag := []byte("\n</" + name)
-	limit := len(text)
+	tag := []byte("</" + name)
 	if name == "template" {
-		// templates nest, but only the block's own end tag begins a line without
-		// indentation
-		if i := bytes.Index(text[start:], tag); i >= 0 {
-			return start + i + 1
+		limit := len(text)
+		if next := openTag.FindIndex(text[start:]); next != nil {
+			limit = start + next[0]
 		}
-	} else if i := bytes.Index(text[start:], []byte("</"+name)); i >= 0 {
+		if i := bytes.LastIndex(text[start:limit], tag); i >= 0 {
+			return start + i
+		}
+	}
+	if i := bytes.Index(text[start:], tag); i >= 0 {
 		return start + i
 	}
-	return limit
+	return len(text)
 }
 
 func languageOf(block, kind string) *lang.Language {

@@ -1,0 +1,102 @@
+package facts
+
+import (
+	"encoding/binary"
+	"errors"
+	"fmt"
+
+	"github.com/fxamacker/cbor/v2"
+
+	"juxtagram/core/lang"
+)
+
+// Details are what a text says name by name. They are large: a survey does not
+// hold them.
+type Details struct {
+	Outline  []lang.Symbol
+	Imports  []lang.Import
+	Words    []string   // the names that Uses speak of
+	Uses     []lang.Use // in text order
+	Literals []lang.Literal
+	Regions  []lang.Region
+}
+
+// packed is the form in which details are kept.
+type packed struct {
+	_        struct{} `cbor:",toarray"`
+	Outline  []lang.Symbol
+	Imports  []lang.Import
+	Words    []string
+	Uses     []byte
+	Literals []lang.Literal
+	Regions  []lang.Region
+}
+
+// Pack turns the details of facts into their kept form: CBOR (RFC 8949). The
+// uses are one byte string of numbers: for each the word, the lines since the
+// one before, the column and the role.
+func (f *Facts) Pack() {
+	if f.Details == nil {
+		return
+	}
+	d := f.Details
+	uses := make([]byte, 0, 4*len(d.Uses))
+	last := int32(0)
+	for _, u := range d.Uses {
+		uses = binary.AppendUvarint(uses, uint64(u.Word))
+		uses = binary.AppendVarint(uses, int64(u.Line-last))
+		uses = binary.AppendUvarint(uses, uint64(u.Column))
+		uses = append(uses, byte(u.Role))
+		last = u.Line
+	}
+	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: d.Regions})
+	if err != nil {
+		panic(err) // plain structures of strings and numbers
+	}
+	f.Packed, f.Details = raw, nil
+}
+
+// decoder bounds what is decoded: what is kept came from hostile texts.
+var decoder = func() cbor.DecMode {
+	m, err := cbor.DecOptions{MaxArrayElements: 8_000_000, MaxMapPairs: 1000}.DecMode()
+	if err != nil {
+		panic(err) // the options are constants
+	}
+	return m
+}()
+
+var errUses = errors.New("uses are cut short")
+
+// Unpack decodes what Pack encoded; nothing gives nil.
+func Unpack(raw []byte) (*Details, error) {
+	if len(raw) == 0 {
+		return nil, nil
+	}
+	var p packed
+	if err := decoder.Unmarshal(raw, &p); err != nil {
+		return nil, fmt.Errorf("details: %w", err)
+	}
+	d := &Details{Outline: p.Outline, Imports: p.Imports, Words: p.Words, Literals: p.Literals, Regions: p.Regions}
+	line := int32(0)
+	for at := 0; at < len(p.Uses); {
+		word, n := binary.Uvarint(p.Uses[at:])
+		if n <= 0 || word >= uint64(len(p.Words)) {
+			return nil, errUses
+		}
+		at += n
+		step, n := binary.Varint(p.Uses[at:])
+		if n <= 0 {
+			return nil, errUses
+		}
+		at += n
+		column, n := binary.Uvarint(p.Uses[at:])
+		if n <= 0 || at+n >= len(p.Uses) {
+			return nil, errUses
+		}
+		at += n
+		line += int32(step)
+		d.Uses = append(d.Uses, lang.Use{Word: int32(word), Line: line, Column: int32(column), Role: lang.Role(p.Uses[at])})
+		at++
+	}
+	return d, nil
+}

@@ -1,0 +1,125 @@
+package reader
+
+import (
+	"bufio"
+	"context"
+	"encoding/binary"
+	"encoding/json"
+	"fmt"
+	"io"
+	"os"
+	"sync/atomic"
+	"syscall"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
+)
+
+// asked is the environment variable that makes this program a reader.
+const asked = "JUXTAGRAM_READER"
+
+// maxData is how much memory a reader may take, in bytes.
+const maxData = 3 << 30
+
+var ready atomic.Bool
+
+// ReadFunc takes the facts of one blob; the language is a name, "" for what the
+// text itself says.
+type ReadFunc func(ctx context.Context, language string, content []byte) *facts.Facts
+
+// Read is the ReadFunc of this process: facts with their details packed.
+func Read(ctx context.Context, language string, content []byte) *facts.Facts {
+	l := all.ByName(language)
+	if l == nil {
+		l = all.Of("", content)
+	}
+	f := facts.Of(ctx, l, content)
+	f.Pack()
+	return &f
+}
+
+// Main serves and does not return if this process was started as a reader.
+// Otherwise it tells the package that it may start such processes.
+func Main(read ReadFunc) {
+	if os.Getenv(asked) == "" {
+		ready.Store(true)
+		return
+	}
+	if err := limitMemory(); err != nil {
+		fmt.Fprintln(os.Stderr, "reader:", err)
+	}
+	if err := serve(os.Stdin, os.Stdout, read); err != nil {
+		fmt.Fprintln(os.Stderr, "reader:", err)
+		os.Exit(1)
+	}
+	os.Exit(0)
+}
+
+func limitMemory() error {
+	return syscall.Setrlimit(syscall.RLIMIT_DATA, &syscall.Rlimit{Cur: maxData, Max: maxData})
+}
+
+// serve answers requests until the input ends. A request is a language's name
+// and a content, an answer the facts as JSON and the packed details, each with
+// its length in four bytes before it.
+func serve(in io.Reader, out io.Writer, read ReadFunc) error {
+	requests, answers := bufio.NewReaderSize(in, 1<<16), bufio.NewWriterSize(out, 1<<16)
+	for {
+		name, err := receive(requests)
+		if err == io.EOF {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		content, err := receive(requests)
+		if err != nil {
+			return err
+		}
+		got := read(context.Background(), string(name), content)
+		brief, err := json.Marshal(got)
+		if err != nil {
+			return err
+		}
+		if err := send(answers, brief, got.Packed); err != nil {
+			return err
+		}
+		if err := answers.Flush(); err != nil {
+			return err
+		}
+	}
+}
+
+func send(w io.Writer, parts ...[]byte) error {
+	for _, p := range parts {
+		if err := binary.Write(w, binary.LittleEndian, uint32(len(p))); err != nil {
+			return err
+		}
+		if _, err := w.Write(p); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// maxPart bounds what one side believes of the other's lengths.
+const maxPart = 1 << 30
+
+func receive(r io.Reader) ([]byte, error) {
+	var size uint32
+	if err := binary.Read(r, binary.LittleEndian, &size); err != nil {
+		return nil, err
+	}
+	if size > maxPart {
+		return nil, fmt.Errorf("a part of %d bytes", size)
+	}
+	part := make([]byte, size)
+	_, err := io.ReadFull(r, part)
+	return part, err
+}
+
+// givenUp are the facts of a blob that could not be read.
+func givenUp(reason string) *facts.Facts {
+	return &facts.Facts{Depth: lang.Listed, Reason: reason}
+}

@@ -1,0 +1,105 @@
+package reader
+
+import (
+	"context"
+	"os"
+	"strings"
+	"sync"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
+)
+
+var ctx = context.Background()
+
+// The readers of this test do what grammars might.
+func TestMain(m *testing.M) {
+	Main(func(ctx context.Context, language string, content []byte) *facts.Facts {
+		switch text := string(content); {
+		case strings.HasPrefix(text, "crash"):
+			_ = syscall.Kill(os.Getpid(), syscall.SIGSEGV)
+			select {}
+		case text == "hang":
+			for {
+			}
+		case text == "eat":
+			var all [][]byte
+			for {
+				all = append(all, make([]byte, 64<<20))
+				for i := range all[len(all)-1] {
+					all[len(all)-1][i] = 1
+				}
+			}
+		}
+		return Read(ctx, language, content)
+	})
+	os.Exit(m.Run())
+}
+
+func TestFactsArriveWhole(t *testing.T) {
+	p := New(2)
+	defer p.Close()
+	text := []byte("// Package a reads.\npackage a\n\nimport \"fmt\"\n\n// F says so.\nfunc F() { fmt.Println(\"x\") } // TODO: mend\n")
+	got := p.Facts(ctx, "Go", text)
+	want := facts.Of(ctx, all.ByName("Go"), text)
+	details, err := facts.Unpack(got.Packed)
+	require.NoError(t, err)
+	assert.Equal(t, want.Details, details)
+	got.Packed, want.Details = nil, nil
+	assert.Equal(t, &want, got)
+	script := p.Facts(ctx, "", []byte("#!/usr/bin/env python3\nx = 1\n"))
+	assert.Equal(t, lang.Parsed, script.Depth, "the first line names the language: %s", script.Reason)
+}
+
+func TestWhatEndsAReaderCostsOneBlob(t *testing.T) {
+	p := New(2)
+	defer p.Close()
+	var wg sync.WaitGroup
+	for i, c := range []struct{ text, reason string }{
+		{"crash", "ended the process"}, {"crash again", "ended the process"}, {"package a\n", ""}, {"package b\n", ""}, {"eat", "ended the process"}, {"package c\n", ""},
+	} {
+		wg.Go(func() {
+			got := p.Facts(ctx, "Go", []byte(c.text))
+			if c.reason == "" {
+				assert.Equal(t, lang.Parsed, got.Depth, i)
+				return
+			}
+			assert.Equal(t, lang.Listed, got.Depth, c.text)
+			if c.text != "eat" || !strings.Contains(got.Reason, "longer") { // a slow machine fills memory slowly
+				assert.Contains(t, got.Reason, c.reason)
+			}
+		})
+	}
+	wg.Wait()
+	assert.Equal(t, lang.Parsed, p.Facts(ctx, "Go", []byte("package d\n")).Depth, "the pool lives on")
+}
+
+func TestAHangIsGivenUp(t *testing.T) {
+	p := newPool(1, 300*time.Millisecond)
+	defer p.Close()
+	assert.Equal(t, "reading took longer than 300ms", p.Facts(ctx, "Go", []byte("hang")).Reason)
+}
+
+func TestCancellingReturnsAtOnce(t *testing.T) {
+	p := newPool(1, time.Minute)
+	defer p.Close()
+	ctx, cancel := context.WithCancel(ctx)
+	done := make(chan *facts.Facts)
+	go func() { done <- p.Facts(ctx, "Go", []byte("hang")) }()
+	cancel()
+	assert.Contains(t, (<-done).Reason, "canceled")
+}
+
+func TestHostileLengthsAreRefused(t *testing.T) {
+	err := serve(strings.NewReader("\xff\xff\xff\xff"), nil, Read)
+	assert.ErrorContains(t, err, "a part of 4294967295 bytes")
+	assert.Error(t, serve(strings.NewReader("\x02\x00\x00\x00G"), nil, Read), "cut short")
+	assert.NoError(t, serve(strings.NewReader(""), nil, Read))
+}
