@@ -95,6 +95,7 @@ type LinesInfo struct {
 	From     int    `json:"from" doc:"Number of the first line, from 1"`
 	Lines    []Line `json:"lines"`
 	Unshown  string `json:"unshown" doc:"Why no lines are shown; empty: they are"`
+	Encoding string `json:"encoding" doc:"That the file is in; empty: UTF-8"`
 	Invalid  bool   `json:"invalid" doc:"Bytes that are not UTF-8 are shown as ?"`
 }
 
@@ -117,6 +118,7 @@ func (s *Server) lines(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	content, info.Encoding = facts.Text(content)
 	if bytes.IndexByte(content[:min(len(content), 8000)], 0) >= 0 {
 		info.Unshown = "The file is binary."
 		return answer(info), nil
@@ -186,6 +188,7 @@ func (s *Server) tokens(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	content, _ = facts.Text(content)
 	to := min(in.To, in.From+maxLines-1)
 	lines, rough, ok := s.colours.lines(ctx, f.blob, f.language, content, in.From, to)
 	if !ok {

@@ -20,6 +20,7 @@ func (s *Server) readingRoutes() []route {
 		handle(s, "GET", "/api/repositories/{repository}/paths", Read, "Files whose path holds a text", s.matchPaths),
 		handle(s, "GET", "/api/repositories/{repository}/file", Read, "What the survey knows of one file", s.file),
 		handle(s, "GET", "/api/repositories/{repository}/lines", Read, "Lines of a file, at the pin or any commit", s.lines),
+		handle(s, "GET", "/api/repositories/{repository}/outline", Read, "What a file says by itself: outline, imports, tagged comments", s.outline),
 		handle(s, "GET", "/api/repositories/{repository}/tokens", Read, "What the pieces of a file's lines are, for colouring", s.tokens),
 		handle(s, "GET", "/api/repositories/{repository}/readme", Read, "A readme as safe HTML", s.readme),
 		handle(s, "GET", "/api/repositories/{repository}/picture", Read, "A picture of the repository", s.picture),
@@ -73,6 +74,8 @@ type PathInfo struct {
 	Blank        *int               `json:"blank"`
 	Tagged       int                `json:"tagged"`
 	Starts       int                `json:"starts"`
+	Symbols      *int               `json:"symbols"`
+	Intricacy    *int               `json:"intricacy"`
 	Commits      *int               `json:"commits"`
 	LinesAdded   *int               `json:"lines_added"`
 	LinesDeleted *int               `json:"lines_deleted"`
@@ -84,7 +87,7 @@ type PathInfo struct {
 
 func pathInfo(r *store.PathRow) PathInfo {
 	p := PathInfo{r.Path, r.Name, r.Folder, r.Files, r.Mode, r.Size, r.Language, r.Role, r.RoleEvidence, r.Depth, r.DepthReason, r.IsBinary,
-		r.Lines, r.Code, r.Comment, r.Blank, r.Tagged, r.Starts, r.Commits, r.LinesAdded, r.LinesDeleted, r.Recent, r.FirstAt, r.LastAt, []store.PathPerson{}}
+		r.Lines, r.Code, r.Comment, r.Blank, r.Tagged, r.Starts, r.Symbols, r.Intricacy, r.Commits, r.LinesAdded, r.LinesDeleted, r.Recent, r.FirstAt, r.LastAt, []store.PathPerson{}}
 	_ = json.Unmarshal(r.People, &p.People) // written by the store alone
 	return p
 }

@@ -14,6 +14,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/klauspost/compress/gzhttp"
 
+	"juxtagram/core/reader"
 	"juxtagram/jobs"
 	"juxtagram/store"
 )
@@ -39,6 +40,7 @@ type Server struct {
 	engine   *gin.Engine
 	hub      *hub
 	readers  *readers
+	facts    *reader.Pool // of files that no survey has read
 	colours  *colours
 	guard    *guard
 	handler  http.Handler
@@ -67,7 +69,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), colours: newColours(), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), facts: reader.New(2), colours: newColours(), guard: newGuard()}
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true
@@ -90,6 +92,7 @@ func (s *Server) Close() {
 	s.kept.StopCleanup()
 	s.colours.close()
 	s.readers.close()
+	s.facts.Close()
 	s.hub.close()
 }
 

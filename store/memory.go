@@ -68,19 +68,30 @@ func (m *Memory) KeepFacts(ctx context.Context, found map[survey.FactKey]*facts.
 
 // Details implements survey.Memory.
 func (m *Memory) Details(ctx context.Context, key survey.FactKey) ([]byte, error) {
-	return m.store.DetailsOf(ctx, key.Blob, key.Language)
+	f, err := m.store.FactsOf(ctx, key.Blob, key.Language)
+	if f == nil {
+		return nil, err
+	}
+	return f.Packed, nil
 }
 
-// DetailsOf are the packed details of a blob read as a language; nil: none kept.
-// What is kept under no language was recognised by its first line.
-func (s *Store) DetailsOf(ctx context.Context, blob, language string) ([]byte, error) {
-	var raw []byte
-	err := s.pool.QueryRow(ctx, `SELECT details FROM blob_fact WHERE blob = $1 AND language IN ($2, '') AND version = $3 AND details IS NOT NULL
-		ORDER BY language DESC LIMIT 1`, blob, language, facts.Version).Scan(&raw)
+// FactsOf are the facts of a blob read as a language, with packed details; nil:
+// none kept. What is kept under no language was recognised by its first line.
+func (s *Store) FactsOf(ctx context.Context, blob, language string) (*facts.Facts, error) {
+	var raw, details []byte
+	err := s.pool.QueryRow(ctx, `SELECT facts, details FROM blob_fact WHERE blob = $1 AND language IN ($2, '') AND version = $3
+		ORDER BY language DESC LIMIT 1`, blob, language, facts.Version).Scan(&raw, &details)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return nil, nil
 	}
-	return raw, err
+	if err != nil {
+		return nil, err
+	}
+	f := &facts.Facts{Packed: details}
+	if err := json.Unmarshal(raw, f); err != nil {
+		return nil, fmt.Errorf("facts of %s: %w", blob, err)
+	}
+	return f, nil
 }
 
 // cleanJSON takes out what PostgreSQL's jsonb cannot hold: the character NUL.

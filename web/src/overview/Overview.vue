@@ -28,6 +28,13 @@ const counted = computed(() => !!o.value?.entry_points)
 const weight = (x: { lines: number; files: number }) => (counted.value ? x.lines : x.files)
 const told = (x: { lines: number; files: number }) => (counted.value ? many(x.lines, 'line') : many(x.files, 'file'))
 const most = computed(() => Math.max(1, ...(o.value?.folders ?? []).map(weight)))
+/** How deep a language's files were looked into: one word, or how many each. */
+function depth(l: { files: number; parsed: number; lexed: number; listed: number }) {
+  const parts = (['parsed', 'lexed', 'listed'] as const).filter((d) => l[d])
+  return parts.map((d) => (l[d] === l.files ? d : `${count(l[d])} ${d}`)).join(', ')
+}
+const depthTitle =
+  'parsed: read by its grammar; lexed: comments, strings and an outline by token rules; listed: not read, the file says why'
 </script>
 
 <template>
@@ -72,7 +79,7 @@ const most = computed(() => Math.max(1, ...(o.value?.folders ?? []).map(weight))
           </p>
           <p v-if="o.languages?.length" class="soft languages">
             <span v-for="l in o.languages.slice(0, 8)" :key="l.name"
-              ><b>{{ l.name }}</b> {{ told(l) }}</span
+              ><b>{{ l.name }}</b> {{ told(l) }} <i v-if="depth(l)" :title="depthTitle">{{ depth(l) }}</i></span
             >
             <span v-if="o.languages.length > 8">and {{ o.languages.length - 8 }} languages more</span>
           </p>
@@ -204,6 +211,9 @@ td {
 .languages b {
   font-weight: 500;
   color: var(--ink);
+}
+.languages i {
+  font-family: var(--serif);
 }
 .ranked {
   margin: 0;

@@ -2,13 +2,17 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, data, words } from '@/api/client'
+import { api, data } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
-import { count, date, lineSpan, many, short, size } from '@/words/format'
+import { count, lineSpan, many, short } from '@/words/format'
 import { parseRange, writeRange, type Range } from '@/words/range'
 import CodeLines from './CodeLines.vue'
+import FileCard from './FileCard.vue'
+import Outline from './Outline.vue'
+import type { Symbol } from './outline'
+import { useOutline } from './useOutline'
 
 const props = defineProps<{ path: string }>()
 const repository = useRepository()
@@ -29,6 +33,7 @@ const { data: file, error } = useQuery({
     ),
   enabled: computed(() => !elsewhere.value),
 })
+const { data: outline, error: outlineError } = useOutline(() => ({ repository: id.value, path: props.path, at: at.value }))
 const isPicture = computed(() => /\.(png|jpe?g|gif|webp|svg|ico|bmp|avif)$/i.test(props.path))
 const picture = computed(
   () =>
@@ -47,6 +52,9 @@ const parts = computed(() => props.path.split('/'))
 
 function select(r: Range | null) {
   void router.replace({ query: { ...route.query, lines: r ? writeRange(r) : undefined } })
+}
+function jump(s: Symbol) {
+  select({ start: s.name_line, end: Math.max(s.name_line, s.end) })
 }
 useSelection(() => {
   const name = parts.value.at(-1)!
@@ -83,6 +91,7 @@ async function copyPlace() {
 
 <template>
   <div class="file">
+    <Outline :outline="outline" :error="outlineError" :line="range?.start ?? null" @jump="jump" />
     <div class="main">
       <div class="head">
         <h1 class="mono">
@@ -120,70 +129,7 @@ async function copyPlace() {
         @loaded="(n) => (total = n)"
       />
     </div>
-    <aside>
-      <p v-if="error" class="fault">{{ words(error) }}</p>
-      <template v-else-if="file && !elsewhere">
-        <h2>What it is</h2>
-        <dl>
-          <dt>role</dt>
-          <dd>
-            {{ file.role }}<span class="soft">, {{ file.role_evidence }}</span>
-          </dd>
-          <dt>language</dt>
-          <dd>{{ file.language || 'none recognised' }}</dd>
-          <dt>lines</dt>
-          <dd v-if="file.lines !== null">{{ count(file.code) }} code, {{ count(file.comment) }} comment, {{ count(file.blank) }} blank</dd>
-          <dd v-else class="soft">not counted: {{ file.depth_reason || 'not read yet' }}</dd>
-          <dt>size</dt>
-          <dd>{{ size(file.size) }}</dd>
-          <dt>looked into</dt>
-          <dd>
-            {{
-              file.depth === 'parsed'
-                ? 'with its grammar'
-                : file.depth === 'lexed'
-                  ? 'comments and strings only'
-                  : file.depth === 'listed'
-                    ? 'not read'
-                    : 'not yet'
-            }}
-          </dd>
-        </dl>
-        <h2 class="happened">What happened</h2>
-        <dl v-if="file.commits !== null">
-          <dt>changes</dt>
-          <dd>{{ count(file.commits) }}, {{ file.recent?.toFixed(1) }} by age</dd>
-          <dt>lines</dt>
-          <dd v-if="file.lines_added !== null">+{{ count(file.lines_added) }} −{{ count(file.lines_deleted) }}</dd>
-          <dd v-else class="soft">being counted</dd>
-          <dt>first, last</dt>
-          <dd>{{ date(file.first_at) }}, {{ date(file.last_at) }}</dd>
-          <dt>people</dt>
-          <dd>
-            <div v-for="p in file.people" :key="p.name">
-              {{ p.name }} <span class="soft">{{ many(p.commits, 'change') }}</span>
-            </div>
-          </dd>
-        </dl>
-        <p v-else class="soft">The history is being read.</p>
-        <template v-if="file.leads.length">
-          <h2>Leads here</h2>
-          <p v-if="file.leads_total > file.leads.length" class="soft">
-            The {{ count(file.leads.length) }} best of {{ count(file.leads_total) }}.
-          </p>
-          <ul>
-            <li v-for="l in file.leads" :key="l.id">
-              <router-link v-if="l.line" :to="{ query: { path, lines: String(l.line) } }" class="line">:{{ l.line }}</router-link>
-              <span v-else class="line soft">file</span>
-              <span
-                >{{ l.kind === 'hotspot' ? l.why : l.title }}
-                <span class="soft">{{ l.kind === 'tagged-comment' ? l.detail : l.kind.replace('-', ' ') }}</span></span
-              >
-            </li>
-          </ul>
-        </template>
-      </template>
-    </aside>
+    <FileCard :file="file" :outline="outline" :error="error" :elsewhere="elsewhere" />
   </div>
 </template>
 
@@ -191,7 +137,7 @@ async function copyPlace() {
 .file {
   height: 100%;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
+  grid-template-columns: 226px minmax(0, 1fr) 300px;
 }
 .main {
   display: flex;
@@ -231,54 +177,5 @@ h1 {
 .picture img {
   max-width: 100%;
   border: 1px solid var(--rule);
-}
-aside {
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
-  padding: 16px 20px;
-  overflow: auto;
-}
-aside h2 {
-  font-size: 15.5px;
-  color: var(--teal);
-  margin: 0 0 6px;
-}
-aside h2.happened,
-aside h2.happened ~ h2 {
-  margin-top: 18px;
-  color: var(--ochre-text);
-}
-aside h2.happened ~ h2 {
-  color: var(--ink);
-}
-dl {
-  display: grid;
-  grid-template-columns: 78px minmax(0, 1fr);
-  margin: 0;
-}
-dt,
-dd {
-  margin: 0;
-  padding: 3px 0;
-  border-top: 1px solid var(--rule-soft);
-}
-dt {
-  color: var(--ink-soft);
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-li {
-  display: grid;
-  grid-template-columns: 48px minmax(0, 1fr);
-  padding: 3px 0;
-  border-top: 1px solid var(--rule-soft);
-  overflow-wrap: anywhere;
-}
-.line {
-  font: 12.5px var(--mono);
-  padding-top: 2px;
 }
 </style>

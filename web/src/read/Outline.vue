@@ -1,0 +1,295 @@
+<script setup lang="ts">
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { computed, nextTick, ref, watch } from 'vue'
+import { words, type Schemas } from '@/api/client'
+import { useKeys } from '@/frame/keys'
+import { count } from '@/words/format'
+import { present, rowAt, rows, short, type Group, type Symbol } from './outline'
+
+const props = defineProps<{ outline?: Schemas['OutlineInfo']; error: unknown; line: number | null }>()
+const emit = defineEmits<{ jump: [symbol: Symbol] }>()
+
+const typed = ref('')
+const kinds = ref<Group[]>([])
+const offered = ref(false)
+const symbols = computed(() => props.outline?.symbols ?? [])
+const available = computed(() => present(symbols.value))
+const hasPrivate = computed(() => symbols.value.some((s) => s.visibility !== 'public' && s.visibility !== ''))
+const list = computed(() => rows(symbols.value, { typed: typed.value.trim(), kinds: kinds.value, offered: offered.value }))
+const here = computed(() => (props.line === null ? -1 : rowAt(list.value, props.line)))
+watch(
+  () => props.outline?.path,
+  () => {
+    typed.value = ''
+    kinds.value = []
+    offered.value = false
+  },
+)
+function toggle(g: Group) {
+  kinds.value = kinds.value.includes(g) ? kinds.value.filter((k) => k !== g) : [...kinds.value, g]
+}
+
+const pane = ref<HTMLElement | null>(null)
+const box = ref<HTMLInputElement | null>(null)
+const rowHeight = 25
+const virtual = useVirtualizer(
+  computed(() => ({ count: list.value.length, getScrollElement: () => pane.value, estimateSize: () => rowHeight, overscan: 16 })),
+)
+const focus = ref(0)
+watch(here, (i) => i >= 0 && virtual.value.scrollToIndex(i))
+watch([typed, kinds, offered], () => {
+  focus.value = Math.max(
+    0,
+    list.value.findIndex((r) => !r.context),
+  )
+  virtual.value.scrollToIndex(focus.value)
+})
+async function move(by: number) {
+  focus.value = Math.max(0, Math.min(list.value.length - 1, focus.value + by))
+  virtual.value.scrollToIndex(focus.value)
+  await nextTick()
+  pane.value?.querySelector<HTMLElement>(`[data-row="${focus.value}"]`)?.focus()
+}
+function choose(i: number) {
+  const row = list.value[i]
+  if (!row) return
+  focus.value = i
+  emit('jump', row.symbol)
+}
+useKeys({ o: () => box.value?.focus() })
+
+const who: Record<string, string> = {
+  public: 'public: anyone may name it',
+  protected: 'protected: for what derives from it',
+  internal: 'internal: for its own package or module',
+  private: 'private: for this place alone',
+}
+function title(s: Symbol) {
+  return [s.signature, s.doc, [who[s.visibility], s.static ? 'static' : ''].filter(Boolean).join('; ')].filter(Boolean).join('\n')
+}
+</script>
+
+<template>
+  <section class="outline" aria-label="Outline">
+    <div class="top">
+      <h2>Outline</h2>
+      <template v-if="symbols.length">
+        <input
+          ref="box"
+          v-model="typed"
+          type="search"
+          placeholder="narrow by letters"
+          aria-label="Narrow the outline by letters"
+          title="Part of a name, or the initials of its words: rB finds readBlock (o)"
+          @keydown.down.prevent="move(0)"
+          @keydown.enter.prevent="choose(focus)"
+          @keydown.esc="typed = ''"
+        />
+        <div v-if="available.length > 1 || hasPrivate" class="kinds">
+          <button
+            v-for="[g, n] in available"
+            :key="g"
+            :aria-pressed="kinds.includes(g)"
+            :title="`${count(n)} of ${count(symbols.length)}`"
+            @click="toggle(g)"
+          >
+            {{ g }}
+          </button>
+          <button v-if="hasPrivate" :aria-pressed="offered" title="Only what others may name" @click="offered = !offered">public</button>
+        </div>
+      </template>
+    </div>
+    <p v-if="error" class="fault note">{{ words(error) }}</p>
+    <p v-else-if="!outline" class="soft note">The outline is being fetched.</p>
+    <p v-else-if="outline.depth === 'listed'" class="soft note">No outline: {{ outline.reason }}.</p>
+    <p v-else-if="!symbols.length" class="soft note">
+      {{ outline.language }} names nothing in this file<template v-if="outline.depth === 'lexed'">
+        that its token rules would find; it is read without a grammar</template
+      >.
+    </p>
+    <p v-else-if="!list.length" class="soft note">
+      None of the {{ count(symbols.length) }} names matches.
+      <button
+        class="link"
+        @click="
+          () => {
+            typed = ''
+            kinds = []
+            offered = false
+          }
+        "
+      >
+        Show all
+      </button>
+    </p>
+    <div ref="pane" class="pane" role="tree" aria-label="Names in this file">
+      <div :style="{ height: virtual.getTotalSize() + 'px', position: 'relative' }">
+        <button
+          v-for="v in virtual.getVirtualItems()"
+          :key="v.index"
+          class="row"
+          role="treeitem"
+          :data-row="v.index"
+          :class="{ here: v.index === here, context: list[v.index]!.context }"
+          :tabindex="v.index === focus ? 0 : -1"
+          :aria-level="list[v.index]!.depth + 1"
+          :aria-label="`${list[v.index]!.symbol.kind} ${list[v.index]!.label}, ${list[v.index]!.symbol.visibility}${list[v.index]!.symbol.static ? ', static' : ''}, line ${list[v.index]!.symbol.name_line}`"
+          :title="title(list[v.index]!.symbol)"
+          :style="{ transform: `translateY(${v.start}px)`, paddingLeft: 18 + 11 * Math.min(list[v.index]!.depth, 6) + 'px' }"
+          @click="choose(v.index)"
+          @keydown.down.prevent="move(1)"
+          @keydown.up.prevent="move(-1)"
+        >
+          <span class="kind">{{ short[list[v.index]!.symbol.kind] ?? list[v.index]!.symbol.kind }}</span>
+          <span class="reach" :class="list[v.index]!.symbol.visibility || 'none'" />
+          <span class="name">{{ list[v.index]!.label }}</span>
+          <span v-if="list[v.index]!.symbol.static" class="static">static</span>
+        </button>
+      </div>
+    </div>
+    <p v-if="outline && outline.total > symbols.length" class="soft note">
+      The first {{ count(symbols.length) }} of {{ count(outline.total) }} names.
+    </p>
+    <p v-if="hasPrivate" class="legend" aria-hidden="true">
+      <span class="reach public" />public <span class="reach internal" />internal <span class="reach protected" />protected
+      <span class="reach private" />private
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.outline {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  border-right: 1px solid var(--rule);
+}
+.top {
+  padding: 14px 14px 6px var(--gap);
+}
+h2 {
+  font-size: 15.5px;
+  margin: 0 0 6px;
+}
+input {
+  width: 100%;
+  border: 0;
+  border-bottom: 1px solid var(--rule);
+  background: none;
+  color: var(--ink);
+  padding: 3px 0 6px;
+  font: 13px var(--sans);
+}
+input::placeholder {
+  color: var(--ink-soft);
+}
+.kinds {
+  padding-top: 8px;
+  line-height: 1.7;
+}
+.kinds button {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: var(--ink-soft);
+  font: 12.5px var(--sans);
+  cursor: pointer;
+}
+.kinds button + button::before {
+  content: ' · ';
+  white-space: pre;
+  font-weight: 400;
+}
+.kinds button[aria-pressed='true'] {
+  color: var(--teal);
+  font-weight: 650;
+}
+.note {
+  padding: 4px 14px 0 var(--gap);
+  margin: 0;
+}
+.pane {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  padding-top: 4px;
+}
+.row {
+  position: absolute;
+  left: 0;
+  width: 100%;
+  height: 25px;
+  display: flex;
+  align-items: center;
+  gap: 7px;
+  padding: 0 12px 0 18px;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  font: 13px var(--sans);
+  text-align: left;
+  cursor: pointer;
+  white-space: nowrap;
+}
+.row:hover {
+  background: var(--hover);
+}
+.row.here {
+  background: var(--teal-wash);
+}
+.row.here .name {
+  font-weight: 650;
+}
+.row.context .name,
+.row.context .kind {
+  color: var(--ink-soft);
+}
+.kind {
+  font: italic 12.5px var(--serif);
+  color: var(--ink-soft);
+  flex: none;
+  width: 36px;
+}
+.name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.static {
+  font: italic 11.5px var(--serif);
+  color: var(--ink-soft);
+  flex: none;
+}
+.reach {
+  flex: none;
+  width: 7px;
+  height: 7px;
+  border: 1px solid var(--teal);
+  box-sizing: border-box;
+}
+.reach.public {
+  background: var(--teal);
+}
+.reach.internal {
+  background: linear-gradient(to right, var(--teal) 50%, transparent 50%);
+}
+.reach.protected {
+  background: linear-gradient(to top, var(--teal) 50%, transparent 50%);
+}
+.reach.none {
+  border-color: transparent;
+}
+.legend {
+  margin: 0;
+  padding: 7px 10px 8px 18px;
+  border-top: 1px solid var(--rule-soft);
+  font-size: 11.5px;
+  color: var(--ink-soft);
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  white-space: nowrap;
+}
+.legend .reach:not(:first-child) {
+  margin-left: 5px;
+}
+</style>
