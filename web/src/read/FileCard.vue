@@ -9,6 +9,15 @@ defineProps<{
   elsewhere: boolean // another commit than the pin's is shown
 }>()
 
+/** A tagged comment's text, the word at its head left out: it stands before it. */
+function withoutWord(t: Schemas['TaggedInfo']) {
+  return t.text.startsWith(t.word)
+    ? t.text
+        .slice(t.word.length)
+        .replace(/^(\([^)]*\))?\s*[:,-]?\s*/, '$1 ')
+        .trim()
+    : t.text
+}
 const depths: Record<string, string> = {
   parsed: 'with its grammar',
   lexed: 'comments, strings and an outline by token rules',
@@ -67,7 +76,7 @@ const depths: Record<string, string> = {
             <router-link :to="{ query: { ...$route.query, lines: String(t.line) } }" class="line">:{{ t.line }}</router-link>
             <span>
               <span class="tag" :title="t.meaning">◇ {{ t.word }}</span>
-              {{ t.text }}
+              {{ withoutWord(t) }}
             </span>
           </li>
         </ul>

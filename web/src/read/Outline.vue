@@ -15,6 +15,7 @@ const offered = ref(false)
 const symbols = computed(() => props.outline?.symbols ?? [])
 const available = computed(() => present(symbols.value))
 const hasPrivate = computed(() => symbols.value.some((s) => s.visibility !== 'public' && s.visibility !== ''))
+const reaches = computed(() => ['public', 'internal', 'protected', 'private'].filter((v) => symbols.value.some((s) => s.visibility === v)))
 const list = computed(() => rows(symbols.value, { typed: typed.value.trim(), kinds: kinds.value, offered: offered.value }))
 const here = computed(() => (props.line === null ? -1 : rowAt(list.value, props.line)))
 watch(
@@ -135,7 +136,7 @@ function title(s: Symbol) {
           :aria-level="list[v.index]!.depth + 1"
           :aria-label="`${list[v.index]!.symbol.kind} ${list[v.index]!.label}, ${list[v.index]!.symbol.visibility}${list[v.index]!.symbol.static ? ', static' : ''}, line ${list[v.index]!.symbol.name_line}`"
           :title="title(list[v.index]!.symbol)"
-          :style="{ transform: `translateY(${v.start}px)`, paddingLeft: 18 + 11 * Math.min(list[v.index]!.depth, 6) + 'px' }"
+          :style="{ transform: `translateY(${v.start}px)`, paddingLeft: 24 + 11 * Math.min(list[v.index]!.depth, 6) + 'px' }"
           @click="choose(v.index)"
           @keydown.down.prevent="move(1)"
           @keydown.up.prevent="move(-1)"
@@ -151,8 +152,7 @@ function title(s: Symbol) {
       The first {{ count(symbols.length) }} of {{ count(outline.total) }} names.
     </p>
     <p v-if="hasPrivate" class="legend" aria-hidden="true">
-      <span class="reach public" />public <span class="reach internal" />internal <span class="reach protected" />protected
-      <span class="reach private" />private
+      <span v-for="v in reaches" :key="v"><span class="reach" :class="v" />{{ v }}</span>
     </p>
   </section>
 </template>
@@ -222,7 +222,7 @@ input::placeholder {
   display: flex;
   align-items: center;
   gap: 7px;
-  padding: 0 12px 0 18px;
+  padding: 0 12px 0 24px;
   border: 0;
   background: none;
   color: var(--ink);
@@ -280,16 +280,18 @@ input::placeholder {
 }
 .legend {
   margin: 0;
-  padding: 7px 10px 8px 18px;
+  padding: 7px 10px 8px 24px;
   border-top: 1px solid var(--rule-soft);
   font-size: 11.5px;
   color: var(--ink-soft);
   display: flex;
-  align-items: center;
-  gap: 4px;
+  flex-wrap: wrap;
+  gap: 2px 9px;
   white-space: nowrap;
 }
-.legend .reach:not(:first-child) {
-  margin-left: 5px;
+.legend > span {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
 }
 </style>
