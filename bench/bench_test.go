@@ -14,14 +14,20 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"runtime"
 	"sort"
 	"strconv"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
 	"github.com/alexedwards/argon2id"
 
+	"juxtagram/core/facts"
+	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo"
 	"juxtagram/jobs"
@@ -97,9 +103,23 @@ func (c *clock) Done(_ context.Context, stage string, r *survey.Result) error {
 	return err
 }
 
-// surveyed runs a survey into the database, as the server does.
+// counting reads blobs in processes of their own and counts them.
+type counting struct {
+	*reader.Pool
+	blobs atomic.Int64
+}
+
+func (c *counting) Facts(ctx context.Context, language string, content []byte) *facts.Facts {
+	c.blobs.Add(1)
+	return c.Pool.Facts(ctx, language, content)
+}
+
+// surveyed runs a survey into the database, as the server does. It tells how
+// many blobs were read for their facts.
 func surveyed(b *testing.B, s *store.Store, g *repo.Git, r *store.Repository, pin string) (*clock, int64) {
 	b.Helper()
+	readers := &counting{Pool: reader.New(runtime.GOMAXPROCS(0))}
+	defer readers.Close()
 	r.Pin = pin
 	v, err := s.AddSurvey(ctx, r)
 	if err != nil {
@@ -108,13 +128,13 @@ func surveyed(b *testing.B, s *store.Store, g *repo.Git, r *store.Repository, pi
 	c := &clock{began: time.Now(), at: map[string]float64{}, save: func(stage string, res *survey.Result) error {
 		return s.SaveStage(ctx, v.ID, stage, res, nil)
 	}}
-	if _, err := survey.Run(ctx, g, survey.Options{Commit: pin}, s.MemoryOf(r.ID), c); err != nil {
+	if _, err := survey.Run(ctx, g, survey.Options{Commit: pin, Reader: readers}, s.MemoryOf(r.ID), c); err != nil {
 		b.Fatal(err)
 	}
 	if _, err := s.MoveSurvey(ctx, v.ID, []string{store.Waiting}, map[string]any{"state": store.Complete}); err != nil {
 		b.Fatal(err)
 	}
-	return c, v.ID
+	return c, readers.blobs.Load()
 }
 
 // BenchmarkSurvey: the tree on screen, changes against `git log --raw -M`,
@@ -127,7 +147,7 @@ func BenchmarkSurvey(b *testing.B) {
 			if err != nil {
 				b.Fatal(err)
 			}
-			parent := strings.TrimSpace(run(b, g, "rev-parse", head+"~4"))
+			parent := tenBlobsBefore(b, g, head)
 			for b.Loop() {
 				s := pgtest.Store(b)
 				r, err := s.AddRepository(ctx, store.Repository{Name: "bench", SourceKind: "folder", Source: "x", State: store.Pinned, HalfLife: 180})
@@ -137,17 +157,100 @@ func BenchmarkSurvey(b *testing.B) {
 				raw1, all1 := floor(b, g, rawLog), floor(b, g, numstat)+floor(b, g, allCat)
 				first, _ := surveyed(b, s, g, r, parent)
 				raw2, all2 := floor(b, g, rawLog), floor(b, g, numstat)+floor(b, g, allCat)
-				second, _ := surveyed(b, s, g, r, head)
+				second, blobs := surveyed(b, s, g, r, head)
 				raw, all := (raw1+raw2)/2, (all1+all2)/2
 				b.ReportMetric(first.at[survey.StageSizes], "s-tree")
 				b.ReportMetric((first.at[survey.StageChanges]-first.at[survey.StageSizes])/raw, "x-raw-log")
 				b.ReportMetric(first.at[survey.StageLeads], "s-all")
 				b.ReportMetric(first.at[survey.StageLeads]/all, "x-numstat+cat")
 				b.ReportMetric(second.at[survey.StageLeads]/first.at[survey.StageLeads], "x-second/first")
+				b.ReportMetric(float64(blobs), "blobs-second")
 				b.ReportMetric(all, "s-floor")
 			}
 		})
 	}
+}
+
+// tenBlobsBefore is the newest commit before another that differs from it in
+// ten files or more.
+func tenBlobsBefore(b *testing.B, g *repo.Git, head string) string {
+	b.Helper()
+	for n := 1; ; n++ {
+		at := strings.TrimSpace(run(b, g, "rev-parse", fmt.Sprintf("%s~%d", head, n)))
+		if strings.Count(run(b, g, "diff", "--name-only", "--diff-filter=AM", at, head), "\n") >= 10 {
+			return at
+		}
+	}
+}
+
+// BenchmarkFacts: the facts of all blobs, in processes of their own, against a
+// bare parse of the same blobs by the same grammars with as many workers, each
+// taken twice, in turn. Only blobs of parsed languages.
+func BenchmarkFacts(b *testing.B) {
+	for _, size := range sizes() {
+		b.Run(fmt.Sprintf("files=%d", size[0]), func(b *testing.B) {
+			g := generated(b, size)
+			blobs := parsedBlobs(b, g)
+			for b.Loop() {
+				readers := reader.New(runtime.GOMAXPROCS(0))
+				readers.Facts(ctx, "Go", []byte("package a\n")) // started
+				var bare, whole float64
+				for range 2 {
+					bare += timed(blobs, func(t text) { _ = t.language.Bare(ctx, t.content) })
+					whole += timed(blobs, func(t text) { readers.Facts(ctx, t.language.Name, t.content) })
+				}
+				readers.Close()
+				b.ReportMetric(bare/2, "s-bare-parse")
+				b.ReportMetric(whole/bare, "x-facts/bare")
+				b.ReportMetric(float64(len(blobs)), "blobs")
+			}
+		})
+	}
+}
+
+type text struct {
+	language *lang.Language
+	content  []byte
+}
+
+func parsedBlobs(b *testing.B, g *repo.Git) []text {
+	b.Helper()
+	entries, err := g.Tree(ctx, "main", "")
+	if err != nil {
+		b.Fatal(err)
+	}
+	var ids []string
+	var out []text
+	for _, e := range entries {
+		if l := all.OfPath(e.Path); l != nil && l.Syntax != nil {
+			ids, out = append(ids, e.Blob), append(out, text{language: l})
+		}
+	}
+	n := 0
+	if err := g.EachBlob(ctx, ids, func(_ string, content []byte) error {
+		out[n].content = content
+		n++
+		return nil
+	}); err != nil {
+		b.Fatal(err)
+	}
+	return out
+}
+
+// timed runs over the texts with a worker for each processor, in seconds.
+func timed(texts []text, do func(text)) float64 {
+	began := time.Now()
+	next := atomic.Int64{}
+	var wg sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		wg.Go(func() {
+			for i := next.Add(1) - 1; i < int64(len(texts)); i = next.Add(1) - 1 {
+				do(texts[i])
+			}
+		})
+	}
+	wg.Wait()
+	return time.Since(began).Seconds()
 }
 
 func run(b *testing.B, g *repo.Git, args ...string) string {

@@ -95,6 +95,9 @@ func tagsIn(content []byte, group []lang.Span, lineOf func(int) int) []TaggedCom
 	last := group[len(group)-1]
 	end := lineOf(max(last.Start, last.Start+len(bytes.TrimRight(content[last.Start:last.End], "\r\n"))-1))
 	for _, s := range group {
+		if !mayBeTagged(content[s.Start:s.End]) {
+			continue
+		}
 		for _, m := range word.FindAllSubmatchIndex(content[s.Start:s.End], -1) {
 			at := s.Start + m[0]
 			if at > s.Start && bytes.IndexByte([]byte("/.-"), content[at-1]) >= 0 && !bytes.HasSuffix(content[s.Start:at], []byte("//")) {

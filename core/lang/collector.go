@@ -50,10 +50,14 @@ func (c *collector) lineOf(offset int) int {
 }
 
 func (c *collector) comment(text []byte, n *syntax.Node) {
-	if n.Start == n.End {
+	start := int(n.Start)
+	for start < int(n.End) && (text[start] == '\n' || text[start] == '\r' || text[start] == ' ' || text[start] == '\t') {
+		start++
+	}
+	if start == int(n.End) {
 		return
 	}
-	c.Comments = append(c.Comments, Span{int(n.Start), int(n.End)})
+	c.Comments = append(c.Comments, Span{start, int(n.End)})
 }
 
 func (c *collector) use(text []byte, n *syntax.Node, role Role) {
@@ -78,6 +82,12 @@ func (c *collector) finish(text []byte) Reading {
 	sort.SliceStable(c.Literals, func(i, j int) bool { return c.Literals[i].Line < c.Literals[j].Line })
 	c.Comments = inOrder(c.Comments)
 	sort.SliceStable(c.Imports, func(i, j int) bool { return c.Imports[i].Line < c.Imports[j].Line })
+	if less := func(i, j int) bool {
+		a, b := c.Uses[i], c.Uses[j]
+		return a.Line < b.Line || a.Line == b.Line && a.Column < b.Column
+	}; !sort.SliceIsSorted(c.Uses, less) {
+		sort.SliceStable(c.Uses, less)
+	}
 	c.trailingDocs(text)
 	c.regions(text)
 	return c.Reading

@@ -126,12 +126,6 @@ func (c *collector) trailingDocs(text []byte) {
 	}
 }
 
-var (
-	opening = regexp.MustCompile(`^(?:/\*+!?|<!--+|//+!?|#+|--\[=*\[|--+|;+|%+|\(\*+|\{-\|?|'+|"+|=begin)\s?`)
-	inner   = regexp.MustCompile(`^\*+\s?`)
-	closing = regexp.MustCompile(`\s*(?:\*+/|--+>|\*\)|-\}|\]=*\]|=end|"""|''')\s*$`)
-)
-
 // maxComment is how much of a comment's text is kept, in bytes.
 const maxComment = 2000
 
@@ -143,12 +137,12 @@ func CommentText(raw []byte) string {
 	for i, l := range lines {
 		l = strings.TrimSpace(l)
 		if i == len(lines)-1 {
-			l = closing.ReplaceAllString(l, "")
+			l = withoutClosing(l)
 		}
-		if m := opening.FindString(l); m != "" {
-			l = l[len(m):]
+		if n := openingMark(l); n > 0 {
+			l = l[n:]
 		} else if i > 0 {
-			l = inner.ReplaceAllString(l, "")
+			l = strings.TrimLeft(l, "*")
 		}
 		lines[i] = strings.TrimSpace(l)
 	}
@@ -159,14 +153,56 @@ func CommentText(raw []byte) string {
 	return text
 }
 
+// openingMark is the length of the marks that a comment's line begins with.
+func openingMark(l string) int {
+	run := func(from int, c byte) int {
+		for from < len(l) && l[from] == c {
+			from++
+		}
+		return from
+	}
+	for _, mark := range []struct {
+		head string
+		more byte // may follow, any number
+		last byte // may follow, once
+	}{
+		{"/*", '*', '!'}, {"//", '/', '!'}, {"<!--", '-', 0}, {"--[", '=', '['}, {"--", '-', 0}, {"#", '#', 0}, {";", ';', 0}, {"%", '%', 0}, {"(*", '*', 0},
+		{"{-", 0, '|'}, {"'", '\'', 0}, {"\"", '"', 0}, {"=begin", 0, 0},
+	} {
+		if !strings.HasPrefix(l, mark.head) {
+			continue
+		}
+		n := len(mark.head)
+		if mark.more != 0 {
+			n = run(n, mark.more)
+		}
+		if mark.last != 0 && n < len(l) && l[n] == mark.last {
+			n++
+		}
+		return n
+	}
+	return 0
+}
+
+// withoutClosing takes the end mark off a comment's last line.
+func withoutClosing(l string) string {
+	for _, mark := range []struct{ tail, more string }{
+		{"*/", "*"}, {"-->", "-"}, {"*)", ""}, {"-}", ""}, {"]]", "="}, {"=end", ""}, {"\"\"\"", ""}, {"'''", ""},
+	} {
+		if strings.HasSuffix(l, mark.tail) {
+			return strings.TrimRight(strings.TrimRight(l[:len(l)-len(mark.tail)], mark.more), " \t")
+		}
+	}
+	return l
+}
+
 var (
 	// directives are lines in comments that speak to tools.
-	directive = regexp.MustCompile(`^(?:go:|nolint|eslint|prettier-|@ts-|type:|noqa|pylint:|lint:|clang-format|NOLINT|rubocop:|shellcheck |-\*-|!/)`)
-	breaks    = regexp.MustCompile(`(?i)</summary>|</?p>|<br ?/?>|</?ul>|</?pre>`)
-	markup    = regexp.MustCompile(`</?[a-zA-Z][^<>]*>`)
-	link      = regexp.MustCompile(`\{@\w+\s*([^{}]*)\}`)
-	rulers    = regexp.MustCompile(`^[-=*#~_/+ ]{3,}$`)
-	shortened = regexp.MustCompile(`(?i)(?:^|[\s(])(?:e\.g|i\.e|etc|vs|cf|approx|incl|resp|no|fig|al|[a-z])\.$`)
+	directives = []string{"go:", "nolint", "eslint", "prettier-", "@ts-", "type:", "noqa", "pylint:", "lint:", "clang-format", "NOLINT", "rubocop:", "shellcheck ", "-*-", "!/"}
+	breaks     = regexp.MustCompile(`(?i)</summary>|</?p>|<br ?/?>|</?ul>|</?pre>`)
+	markup     = regexp.MustCompile(`</?[a-zA-Z][^<>]*>`)
+	link       = regexp.MustCompile(`\{@\w+\s*([^{}]*)\}`)
+	shortened  = regexp.MustCompile(`(?i)(?:^|[\s(])(?:e\.g|i\.e|etc|vs|cf|approx|incl|resp|no|fig|al|[a-z])\.$`)
 )
 
 // maxSentence is how long a first sentence may be, in bytes.
@@ -175,14 +211,18 @@ const maxSentence = 240
 // FirstSentence is the first sentence of a comment's text on one line: up to
 // its full stop, the end of the paragraph or the first documentation tag.
 func FirstSentence(text string) string {
-	text = link.ReplaceAllString(text, "$1")
-	text = breaks.ReplaceAllString(text, "\n\n")
-	text = markup.ReplaceAllString(text, "")
+	if strings.Contains(text, "{@") {
+		text = link.ReplaceAllString(text, "$1")
+	}
+	if strings.Contains(text, "<") {
+		text = breaks.ReplaceAllString(text, "\n\n")
+		text = markup.ReplaceAllString(text, "")
+	}
 	var words []string
 	for _, line := range strings.Split(text, "\n") {
 		line = strings.TrimSpace(line)
 		switch {
-		case directive.MatchString(line), rulers.MatchString(line):
+		case isDirective(line), len(line) > 2 && strings.Trim(line, "-=*#~_/+ ") == "":
 			line = ""
 			if len(words) == 0 {
 				continue
@@ -220,6 +260,15 @@ func FirstSentence(text string) string {
 		}
 	}
 	return sentence
+}
+
+func isDirective(line string) bool {
+	for _, d := range directives {
+		if strings.HasPrefix(line, d) {
+			return true
+		}
+	}
+	return false
 }
 
 func endsSentence(word string) bool {

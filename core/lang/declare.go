@@ -22,6 +22,7 @@ type Decl struct {
 	ToEnd    bool   // holds for the rest of the file, or until the next of its kind
 	Owner    string // what it belongs to, where that is not what stands around it
 	Around   uint32 // the node that gives range, signature and documentation; 0: Node with its wrappers
+	First    uint32 // the first node that counts, where some of Node does not; 0: all
 	Inside   Kind   // what the code inside counts as; "": Kind
 	Leaf     bool   // nothing is declared inside
 	Once     bool   // a later one of the same name, in the same place, only writes it
@@ -68,6 +69,9 @@ func (w *Walk) Declare(d Decl) {
 	if d.Once && !w.out.first(parent, d.Text) {
 		return
 	}
+	if local {
+		d.Visibility = "" // nobody outside can name it
+	}
 	w.mark(d.Name, Define)
 	if d.Owner != "" {
 		qualified = d.Owner + w.table.separator + d.Text
@@ -75,14 +79,17 @@ func (w *Walk) Declare(d Decl) {
 			qualified = o + w.table.separator + qualified
 		}
 	}
-	outer := d.Around
+	outer, first := d.Around, d.First
 	if outer == 0 {
 		outer = w.outermost(d.Node)
 	}
+	if first == 0 || first == syntax.None {
+		first = outer
+	}
 	s := Symbol{
 		Name: d.Text, Qualified: qualified, Kind: d.Kind, Visibility: d.Visibility, Static: d.Static,
-		Start: w.Line(outer), End: w.lastLine(outer), Parent: parent,
-		Signature: w.signature(outer, d), Doc: FirstSentence(d.Doc),
+		Start: w.Line(first), End: w.lastLine(outer), Parent: parent,
+		Signature: w.signature(outer, w.Nodes[first].Start, d), Doc: FirstSentence(d.Doc),
 	}
 	if s.Doc == "" {
 		s.Doc = w.docBefore(outer)
@@ -197,18 +204,18 @@ func (w *Walk) outermost(n uint32) uint32 {
 
 // signature is a declaration on one line: from its first byte to its body,
 // without annotations and comments.
-func (w *Walk) signature(outer uint32, d Decl) string {
+func (w *Walk) signature(outer, start uint32, d Decl) string {
 	end := w.Nodes[d.Node].End
 	if d.Body != 0 && d.Body != syntax.None {
 		end = w.Nodes[d.Body].Start
 	}
 	if d.Value != 0 && d.Value != syntax.None && w.Nodes[d.Value].Start < end {
 		v := &w.Nodes[d.Value]
-		if v.Row != v.EndRow || end-w.Nodes[outer].Start > shortValue {
+		if v.Row != v.EndRow || end-start > shortValue {
 			end = v.Start
 		}
 	}
-	text := w.flat(outer, w.Nodes[outer].Start, end)
+	text := w.flat(outer, start, end)
 	text = strings.TrimRight(strings.TrimSuffix(text, "; end"), " {;,")
 	for _, tail := range []string{"=>", "->"} {
 		text = strings.TrimRight(strings.TrimSuffix(text, tail), " ")
@@ -232,14 +239,21 @@ func (w *Walk) OneLine(n uint32) string {
 func (w *Walk) flat(n uint32, start, end uint32) string {
 	var out []byte
 	at := start
+	broken := false // the space at the end of out holds a line feed
 	keep := func(to uint32) {
 		for _, c := range w.Text[at:to] {
+			k := len(out)
 			if c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '\f' || c == '\v' {
-				if k := len(out); k > 0 && out[k-1] != ' ' {
+				broken = broken || c == '\n'
+				if k > 0 && out[k-1] != ' ' {
 					out = append(out, ' ')
 				}
 				continue
 			}
+			if k > 1 && broken && out[k-1] == ' ' && (c == ')' || c == ']' || out[k-2] == '(' || out[k-2] == '[') {
+				out = out[:k-1]
+			}
+			broken = false
 			out = append(out, c)
 		}
 	}

@@ -26,10 +26,11 @@ func (l *Language) lex(ctx context.Context, content []byte) (comments, texts []S
 	deadline := time.Now().Add(lexLimit)
 	offset := 0
 	for n, t := 0, next(); t != chroma.EOF; n, t = n+1, next() {
-		end := offset + len(t.Value)
+		end := min(offset+len(t.Value), len(content)) // the lexer may add a line feed
 		switch {
 		case IsComment(t.Type):
 			comments = extend(comments, offset, end)
+		case t.Type == chroma.LiteralStringDouble && l.Lines != nil && l.Lines.QuotedNames:
 		case t.Type.InSubCategory(chroma.LiteralString):
 			texts = extend(texts, offset, end)
 		}
@@ -44,6 +45,9 @@ func (l *Language) lex(ctx context.Context, content []byte) (comments, texts []S
 // extend adds a run to spans; one that begins where the last ends is part of
 // that.
 func extend(spans []Span, start, end int) []Span {
+	if start == end {
+		return spans
+	}
 	if k := len(spans); k > 0 && spans[k-1].End == start {
 		spans[k-1].End = end
 		return spans

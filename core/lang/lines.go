@@ -17,8 +17,10 @@ type LineRules struct {
 	// quotes; "": indentation ends it.
 	Until string
 	// Prose: the text is no program; its words are not names.
-	Prose     bool
-	Separator string // between owner and name; "" means "."
+	Prose bool
+	// QuotedNames: double quotes stand around names, not strings.
+	QuotedNames bool
+	Separator   string // between owner and name; "" means "."
 }
 
 // LineRule finds one sort of declaration on a line. Group "name" of the pattern
@@ -186,6 +188,9 @@ func (o *outliner) try(rule *LineRule, row int) bool {
 		return ""
 	}
 	name := group("name")
+	if o.rules.QuotedNames {
+		name = strings.Trim(name, "\"`[]")
+	}
 	if name == "" || len(name) > maxWord {
 		return false
 	}

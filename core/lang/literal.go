@@ -30,22 +30,32 @@ const maxLiteral = 10_000
 
 // joinHere opens a chain, or goes on with the one around.
 func (w *Walk) joinHere(n uint32) {
-	if op := w.table.joiner[w.Nodes[n].Symbol]; op != "" {
-		found := false
-		for c := range w.Children(n) {
-			if found = w.Type(c) == op; found {
-				break
-			}
-		}
-		if !found {
-			return
-		}
+	if op := w.table.joiner[w.Nodes[n].Symbol]; op != "" && !w.joinedBy(n, op) {
+		return
 	}
 	next := chain{end: w.Nodes[n].Next, node: n, root: true, literal: &pieces{}, out: w.out}
 	if k := len(w.chains); k > 0 && w.chains[k-1].node == w.Nodes[n].Parent {
 		next.root, next.literal = false, w.chains[k-1].literal
 	}
 	w.chains = append(w.chains, next)
+}
+
+// joinedBy tells whether an operator, or a node of that type, stands between
+// the operands of a node. A full stop is not among the nodes: the text between
+// the operands tells.
+func (w *Walk) joinedBy(n uint32, op string) bool {
+	var between []byte
+	end := uint32(0)
+	for c := range w.Children(n) {
+		if w.Type(c) == op {
+			return true
+		}
+		if end > 0 {
+			between = append(between, w.Text[end:max(end, w.Nodes[c].Start)]...)
+		}
+		end = w.Nodes[c].End
+	}
+	return op == "." && string(bytes.TrimSpace(between)) == op
 }
 
 func (w *Walk) literal(n uint32) {
@@ -87,7 +97,7 @@ func (w *Walk) unknownBetween(from, to uint32) bool {
 }
 
 func (c *collector) literal(text []byte, line, end int) {
-	if len(text) == 0 {
+	if len(bytes.Trim(text, string(Gap))) == 0 {
 		return
 	}
 	c.Literals = append(c.Literals, Literal{Text: clip(strings.ToValidUTF8(string(text), "\uFFFD"), maxLiteral), Line: line, EndLine: end})

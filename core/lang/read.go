@@ -76,10 +76,6 @@ func (c *collector) mergeParts() {
 		}
 	}
 	c.Outline = outline
-	sort.SliceStable(c.Uses, func(i, j int) bool {
-		a, b := c.Uses[i], c.Uses[j]
-		return a.Line < b.Line || a.Line == b.Line && a.Column < b.Column
-	})
 }
 
 // mayComment tells whether anything in a lexed text can open a comment.
@@ -94,4 +90,11 @@ func (l *Language) mayComment(content []byte) bool {
 		}
 	}
 	return false
+}
+
+func (l *Language) Walked(ctx context.Context, content []byte) {
+	t, err := l.Syntax.ready().grammar.Parse(ctx, content)
+	if err == nil {
+		t.Close()
+	}
 }

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"runtime/debug"
 	"sync/atomic"
 	"syscall"
 
@@ -49,6 +50,7 @@ func Main(read ReadFunc) {
 	if err := limitMemory(); err != nil {
 		fmt.Fprintln(os.Stderr, "reader:", err)
 	}
+	debug.SetGCPercent(400) // little lives from one blob to the next
 	if err := serve(os.Stdin, os.Stdout, read); err != nil {
 		fmt.Fprintln(os.Stderr, "reader:", err)
 		os.Exit(1)

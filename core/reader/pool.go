@@ -88,7 +88,7 @@ func start() (*child, error) {
 	}
 	// its own arguments only mark it in lists of processes
 	cmd := exec.Command(exe, "reader")
-	cmd.Env = append(os.Environ(), asked+"=1", "GOMAXPROCS=1", "GOTRACEBACK=none")
+	cmd.Env = append(os.Environ(), asked+"=1", "GOTRACEBACK=none")
 	in, err := cmd.StdinPipe()
 	if err != nil {
 		return nil, err

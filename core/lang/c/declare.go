@@ -36,7 +36,7 @@ func NameOf(w *lang.Walk, n uint32) Named {
 		next := w.Child(n, "declarator")
 		if next == syntax.None {
 			for c := range w.Children(n) {
-				if w.Grammar.Named(w.Nodes[c].Symbol) && !w.Is(c, "type_qualifier", "ms_call_modifier", "attribute_specifier", "attribute_declaration") {
+				if w.Grammar.Named(w.Nodes[c].Symbol) && !w.Is(c, "type_qualifier", "ms_call_modifier", "attribute_specifier", "attribute_declaration", "ERROR") {
 					next = c
 					break
 				}
@@ -110,9 +110,16 @@ func Function(w *lang.Walk, n uint32) {
 		w.Enter(n, lang.Function, "")
 		return
 	}
+	if within := w.Within(); !d.Function && (within == lang.Class || within == lang.Struct) {
+		// "static inline int n = 0" looks like a pure virtual function
+		decl.Kind, decl.Static, decl.Leaf = lang.Field, static(w, n), true
+		w.Declare(decl)
+		return
+	}
 	if steps := w.ChildOf(n, "field_initializer_list"); steps != syntax.None {
 		decl.Body = steps
 	}
+	decl.TypeText = trailing(w, w.Child(n, "declarator"), decl.TypeText)
 	classify(w, n, &decl)
 	switch decl.Text {
 	case "main", "wmain", "WinMain", "wWinMain":
@@ -121,6 +128,14 @@ func Function(w *lang.Walk, n uint32) {
 		}
 	}
 	w.Declare(decl)
+}
+
+// trailing is the type behind "->", where a declarator has one.
+func trailing(w *lang.Walk, declarator uint32, otherwise string) string {
+	if t := w.ChildOf(declarator, "trailing_return_type"); t != syntax.None {
+		return strings.TrimSpace(strings.TrimPrefix(w.OneLine(t), "->"))
+	}
+	return otherwise
 }
 
 // classify tells functions from methods, constructors and operators, and whom
@@ -186,7 +201,7 @@ func declaration(w *lang.Walk, n uint32) {
 		}
 		switch {
 		case d.Function:
-			decl.Kind, decl.Value = lang.Function, 0
+			decl.Kind, decl.Value, decl.TypeText = lang.Function, 0, trailing(w, c, decl.TypeText)
 			classify(w, n, &decl)
 		case constant(w, n) && !strings.Contains(d.Marks, "*"):
 			decl.Kind = lang.Constant
@@ -248,7 +263,13 @@ func Record(w *lang.Walk, n uint32, kind lang.Kind, access lang.Visibility) {
 		return
 	}
 	if name == syntax.None {
-		return // its members belong to what is around
+		// its members belong to what has this type, or else to what is around
+		if p := w.Parent(n); w.Is(p, "field_declaration", "declaration") {
+			if d := NameOf(w, w.Child(p, "declarator")); d.Name != syntax.None {
+				w.Enter(n, lang.Struct, w.Word(d.Name))
+			}
+		}
+		return
 	}
 	d := lang.Decl{Node: n, Name: name, Text: w.OneLine(name), Kind: kind, Visibility: lang.Public, Body: body}
 	if a := w.Access(); a != "" {
@@ -277,6 +298,7 @@ func field(w *lang.Walk, n uint32) {
 		}
 		switch {
 		case d.Function:
+			decl.TypeText = trailing(w, c, decl.TypeText)
 			classify(w, n, &decl)
 		case static(w, n) && constant(w, n):
 			decl.Kind = lang.Constant

@@ -17,8 +17,9 @@ import (
 var Language = lang.Language{Name: "HTML", Extensions: []string{".html", ".htm", ".xhtml"}, Syntax: &rules}
 
 var rules = lang.Rules{
-	Grammar:  html.GetLanguage,
-	Comments: []string{"comment"},
+	Grammar:    html.GetLanguage,
+	Comments:   []string{"comment"},
+	MarkedDocs: true, // none of a page's comments documents
 	On: map[string]lang.Handler{
 		"element":          element,
 		"script_element":   script,

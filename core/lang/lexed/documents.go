@@ -74,7 +74,7 @@ var Documents = map[string]*lang.LineRules{
 		{Pattern: regexp.MustCompile(`^\s+(?P<name>\w+)\s*(?:\([^)]*\))?\s*:\s*(?P<type>[\w\[\]!]+)`), Kind: lang.Field, Leaf: true, Inside: []lang.Kind{lang.Class, lang.Interface}},
 		{Pattern: regexp.MustCompile(`^\s+(?P<name>[A-Z_0-9]+)\s*$`), Kind: lang.EnumMember, Leaf: true, Inside: []lang.Kind{lang.Enum}},
 	}},
-	"SQL": {Until: ";", Rules: []lang.LineRule{
+	"SQL": {Until: ";", QuotedNames: true, Rules: []lang.LineRule{
 		lang.Line(lang.Class, "", `(?i)^\s*create\s+(?:or\s+replace\s+)?(?:global\s+|local\s+)?(?:temporary\s+|temp\s+|unlogged\s+|external\s+|foreign\s+)?table\s+(?:if\s+not\s+exists\s+)?(?P<name>[\w."\x60\[\]]+)`),
 		lang.Line(lang.Interface, "", `(?i)^\s*create\s+(?:or\s+replace\s+)?(?:temporary\s+|temp\s+|recursive\s+|materialized\s+)*view\s+(?:if\s+not\s+exists\s+)?(?P<name>[\w."\x60\[\]]+)`),
 		lang.Line(lang.Function, "", `(?i)^\s*create\s+(?:or\s+replace\s+|or\s+alter\s+)?(?:definer\s*=\s*\S+\s+)?(?:aggregate\s+)?(?:function|procedure|proc)\s+(?:if\s+not\s+exists\s+)?(?P<name>[\w."\x60\[\]]+)`),

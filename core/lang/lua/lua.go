@@ -15,7 +15,7 @@ var Language = lang.Language{Name: "Lua", Extensions: []string{".lua"}, Shebangs
 
 var rules = lang.Rules{
 	Grammar:  lua.GetLanguage,
-	Comments: []string{"comment"},
+	Comments: []string{"comment", "emmy_header"},
 	On: map[string]lang.Handler{
 		"function_statement":   function,
 		"variable_declaration": variables,
@@ -58,6 +58,10 @@ func path(w *lang.Walk, n uint32) (owner string, last uint32, colon bool) {
 func function(w *lang.Walk, n uint32) {
 	name := w.Child(n, "name")
 	d := lang.Decl{Node: n, Name: name, Kind: lang.Function, Visibility: lang.Public, Body: w.ChildOf(n, "function_body")}
+	// the grammar counts the documentation as part of the function
+	if doc := w.Child(n, "documentation"); doc != syntax.None {
+		d.Doc, d.First = lang.CommentText(w.Source(doc)), w.ChildOf(n, "local", "function_start")
+	}
 	if w.Has(n, "local") {
 		d.Visibility = lang.Private
 	}

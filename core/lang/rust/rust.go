@@ -79,7 +79,7 @@ func visibility(w *lang.Walk, n uint32) lang.Visibility {
 		return lang.Public
 	case m != syntax.None:
 		return lang.Internal
-	case w.Within() == lang.Trait || w.Within() == lang.Enum || w.Access() == lang.Public:
+	case w.Within() == lang.Trait || w.Within() == lang.Enum || w.Within() == lang.EnumMember || w.Access() == lang.Public:
 		return lang.Public
 	}
 	return lang.Private
