@@ -3,9 +3,11 @@ package facts_test
 import (
 	"bytes"
 	"context"
+	"encoding/binary"
 	"fmt"
 	"strings"
 	"testing"
+	"unicode/utf16"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -162,7 +164,6 @@ func TestLineCountsAgreeWithBruteForce(t *testing.T) {
 func TestWhatIsNotRead(t *testing.T) {
 	for name, c := range map[string]struct{ text, reason string }{
 		"bin.go":     {"package a\x00", "binary"},
-		"utf16.txt":  {"\xff\xfeh\x00i\x00", "UTF-16"},
 		"noext":      {"who knows\n", "no language"},
 		"one.js":     {"x(" + strings.Repeat("1,", 3<<20) + ")", "a line of more than 100 kB"},
 		"large.yaml": {strings.Repeat("a: b\n", 300_000), "only lexed"},
@@ -175,6 +176,51 @@ func TestWhatIsNotRead(t *testing.T) {
 	}
 	assert.Equal(t, lang.Parsed, of("bad.go", "package \xff\xfe\n// TODO: x\n").Depth, "invalid UTF-8 is read all the same")
 	assert.Equal(t, lang.Lexed, of("bad.yaml", "a: \xff # TODO: x\n").Depth)
+}
+
+func TestUTF16IsRead(t *testing.T) {
+	text := "package a\n\n// F is é. TODO: mend\nfunc F() {}\n"
+	for name, order := range map[string]binary.AppendByteOrder{"\xff\xfe": binary.LittleEndian, "\xfe\xff": binary.BigEndian} {
+		raw := []byte(name)
+		for _, unit := range utf16.Encode([]rune(text)) {
+			raw = order.AppendUint16(raw, unit)
+		}
+		f := of("a.go", string(raw))
+		assert.Equal(t, lang.Parsed, f.Depth)
+		assert.Equal(t, "UTF-16", f.Encoding)
+		assert.Equal(t, 4, f.Lines.Total)
+		assert.Equal(t, 3, f.Tagged[0].Line)
+		assert.Equal(t, "F is é.", f.Details.Outline[0].Doc)
+		assert.Equal(t, "UTF-16", of("a.go", string(raw[:len(raw)-1])).Encoding, "half a character at the end")
+	}
+}
+
+func TestMarks(t *testing.T) {
+	assert.True(t, of("a.js", "x=1;"+strings.Repeat("y(1);", 1000)).Minified)
+	assert.False(t, of("a.js", strings.Repeat("y(1);\n", 1000)).Minified)
+	assert.Equal(t, "Tidekit v1.2.3", of("a.js", "/*! Tidekit v1.2.3 */\nx()\n").Vendored)
+	assert.Equal(t, "Tidekit Core 2.0.1", of("a.js", "/**\n * Tidekit Core 2.0.1\n */\nx()\n").Vendored)
+	assert.Empty(t, of("a.js", "// raise the limit to 2.0\n").Vendored)
+}
+
+func TestDetailsComeBackAsTheyWere(t *testing.T) {
+	for name, text := range map[string]string{
+		"a.go": "package a\n\nimport \"fmt\"\n\n// T is.\ntype T struct{ a int }\n\nfunc (T) m() { fmt.Println(\"x\" + \"y\") }\n", "a.py": "def f(): pass\n", "a.hs": "f :: Int\n", "a.txt": "words\n",
+	} {
+		f := of(name, text)
+		want := f.Details
+		f.Pack()
+		assert.Nil(t, f.Details)
+		got, err := facts.Unpack(f.Packed)
+		require.NoError(t, err)
+		assert.Equal(t, want, got, name)
+		for i := range f.Packed {
+			_, _ = facts.Unpack(f.Packed[:i]) // cut short: an error or less, never a crash
+		}
+	}
+	d, err := facts.Unpack(nil)
+	assert.Nil(t, d)
+	assert.NoError(t, err)
 }
 
 func TestStarts(t *testing.T) {
@@ -231,7 +277,8 @@ func FuzzFacts(f *testing.F) {
 	f.Fuzz(func(t *testing.T, ext, text string) {
 		got := of("a."+strings.ReplaceAll(ext, "/", ""), text)
 		if got.Lines != nil {
-			assert.Equal(t, facts.CountLines([]byte(text)), got.Lines.Total)
+			read, _ := facts.Text([]byte(text))
+			assert.Equal(t, facts.CountLines(read), got.Lines.Total)
 			for _, c := range got.Tagged {
 				assert.True(t, c.Line >= 1 && c.Line <= c.EndLine && c.EndLine <= got.Lines.Total+1, fmt.Sprint(c))
 			}

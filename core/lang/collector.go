@@ -30,6 +30,7 @@ type collector struct {
 	exported map[string]bool
 	parts    []Part
 	once     map[onceKey]bool
+	notes    []note // of Comments, one each
 }
 
 func newCollector(text []byte) *collector {
@@ -57,7 +58,7 @@ func (c *collector) comment(text []byte, n *syntax.Node) {
 	if start == int(n.End) {
 		return
 	}
-	c.Comments = append(c.Comments, Span{start, int(n.End)})
+	c.addComment(text, Span{start, int(n.End)})
 }
 
 func (c *collector) use(text []byte, n *syntax.Node, role Role) {
@@ -73,14 +74,14 @@ func (c *collector) use(text []byte, n *syntax.Node, role Role) {
 
 func (c *collector) region(kind RegionKind, start, end int) {
 	if end > start {
-		c.Regions = append(c.Regions, Region{kind, start, end})
+		c.Regions = append(c.Regions, Region{Kind: kind, Start: start, End: end})
 	}
 }
 
 // finish puts everything in order and adds what follows from the rest.
 func (c *collector) finish(text []byte) Reading {
 	sort.SliceStable(c.Literals, func(i, j int) bool { return c.Literals[i].Line < c.Literals[j].Line })
-	c.Comments = inOrder(c.Comments)
+	c.orderComments(text)
 	sort.SliceStable(c.Imports, func(i, j int) bool { return c.Imports[i].Line < c.Imports[j].Line })
 	if less := func(i, j int) bool {
 		a, b := c.Uses[i], c.Uses[j]
@@ -91,22 +92,6 @@ func (c *collector) finish(text []byte) Reading {
 	c.trailingDocs(text)
 	c.regions(text)
 	return c.Reading
-}
-
-// inOrder sorts spans and drops those that lie inside an earlier one.
-func inOrder(spans []Span) []Span {
-	less := func(i, j int) bool { return spans[i].Start < spans[j].Start }
-	if !sort.SliceIsSorted(spans, less) {
-		sort.SliceStable(spans, less)
-	}
-	out := spans[:0]
-	for _, s := range spans {
-		if k := len(out); k > 0 && s.Start < out[k-1].End {
-			continue
-		}
-		out = append(out, s)
-	}
-	return out
 }
 
 type onceKey struct {

@@ -3,52 +3,75 @@ package lang
 import (
 	"bytes"
 	"regexp"
+	"sort"
 	"strings"
 )
 
 // licence words tell a header that speaks of rights from one that documents.
 var licence = regexp.MustCompile(`(?i)copyright|licen[cs]e|SPDX-|all rights reserved`)
 
+// note is what is asked of a comment again and again.
+type note struct {
+	line, last int  // first and last line, from 1
+	alone      bool // only space stands before it on its line
+	block      bool // it has an end mark, or several lines
+	mark       [3]byte
+}
+
+// addComment notes a comment; they come in text order, but for texts of
+// several trees.
+func (c *collector) addComment(text []byte, s Span) {
+	body := bytes.TrimRight(text[s.Start:s.End], " \t\r\n")
+	n := note{line: c.lineOf(s.Start)}
+	n.last = n.line + bytes.Count(body, newline)
+	n.alone = c.alone(text, s.Start, n.line)
+	n.block = n.last > n.line || bytes.HasPrefix(body, []byte("/*"))
+	for i := 0; i < len(n.mark) && i < len(body) && bytes.IndexByte([]byte("/!#-;%*'\""), body[i]) >= 0; i++ {
+		n.mark[i] = body[i]
+	}
+	c.Comments, c.notes = append(c.Comments, s), append(c.notes, n)
+}
+
+// orderComments sorts comments and drops those that lie inside an earlier one.
+func (c *collector) orderComments(text []byte) {
+	sorted := true
+	for i := 1; i < len(c.Comments) && sorted; i++ {
+		sorted = c.Comments[i].Start >= c.Comments[i-1].End
+	}
+	if sorted {
+		return
+	}
+	spans := c.Comments
+	sort.SliceStable(spans, func(i, j int) bool { return spans[i].Start < spans[j].Start })
+	c.Comments, c.notes = nil, nil
+	for _, s := range spans {
+		if k := len(c.Comments); k == 0 || s.Start >= c.Comments[k-1].End {
+			c.addComment(text, s)
+		}
+	}
+}
+
 // group is the comment that ends with comments[k]: line comments, each alone
 // on its line, that follow each other without a gap are one. It gives the
 // index of the first.
-func (c *collector) group(text []byte, k int) int {
-	for k > 0 {
-		above, below := c.Comments[k-1], c.Comments[k]
-		if !c.alone(text, above) || !c.alone(text, below) || isBlock(text, above) || isBlock(text, below) ||
-			opener(text[above.Start:above.End]) != opener(text[below.Start:below.End]) ||
-			c.lastLine(text, above)+1 != c.lineOf(below.Start) {
-			return k
+func (c *collector) group(k int) int {
+	for ; k > 0; k-- {
+		above, below := &c.notes[k-1], &c.notes[k]
+		if !above.alone || !below.alone || above.block || below.block || above.mark != below.mark || above.last+1 != below.line {
+			break
 		}
-		k--
 	}
 	return k
 }
 
-// opener is the run of marks that a comment begins with.
-func opener(comment []byte) string {
-	n := 0
-	for n < len(comment) && n < 3 && bytes.IndexByte([]byte("/!#-;%*'\""), comment[n]) >= 0 {
-		n++
+// alone tells whether only space stands before a byte on its line.
+func (c *collector) alone(text []byte, at, line int) bool {
+	for i := c.lines[line-1]; i < at; i++ {
+		if b := text[i]; b != ' ' && b != '\t' && b != '\r' && b != '\f' {
+			return false
+		}
 	}
-	return string(comment[:n])
-}
-
-// isBlock tells comments with an end mark, or of several lines.
-func isBlock(text []byte, s Span) bool {
-	body := bytes.TrimRight(text[s.Start:s.End], "\r\n")
-	return bytes.HasPrefix(body, []byte("/*")) || bytes.IndexByte(body, '\n') >= 0
-}
-
-// alone tells whether only space stands before a comment on its line.
-func (c *collector) alone(text []byte, s Span) bool {
-	start := c.lines[c.lineOf(s.Start)-1]
-	return len(bytes.TrimSpace(text[start:s.Start])) == 0
-}
-
-func (c *collector) lastLine(text []byte, s Span) int {
-	end := s.Start + len(bytes.TrimRight(text[s.Start:s.End], " \t\r\n"))
-	return c.lineOf(max(s.Start, end-1))
+	return true
 }
 
 // docBefore is the first sentence of the comment right above a declaration, or
@@ -63,24 +86,27 @@ func (w *Walk) docBefore(n uint32) string {
 	if k < 0 {
 		return ""
 	}
-	last, line := c.lastLine(w.Text, c.Comments[k]), w.Line(first)
+	above, line, start := &c.notes[k], w.Line(first), int(w.Nodes[first].Start)
 	switch {
-	case last == line && isBlock(w.Text, c.Comments[k]) && c.alone(w.Text, c.Comments[k]) && len(bytes.TrimSpace(w.Text[c.Comments[k].End:w.Nodes[first].Start])) == 0:
-	case !c.alone(w.Text, Span{Start: int(w.Nodes[first].Start)}):
+	case !above.alone || c.Comments[k].End > start:
 		return ""
-	case last != line-1 || !c.alone(w.Text, c.Comments[k]):
+	case above.last == line && above.block && len(bytes.TrimSpace(w.Text[c.Comments[k].End:start])) == 0:
+	case above.last != line-1 || !c.alone(w.Text, start, int(w.Nodes[first].Row)+1):
 		return ""
 	}
-	from := c.group(w.Text, k)
+	from := c.group(k)
 	raw := w.Text[c.Comments[from].Start:c.Comments[k].End]
 	if w.rules.MarkedDocs && !marked(raw) {
 		return ""
 	}
-	if c.lineOf(c.Comments[from].Start) <= 2 && licence.Match(raw) {
+	if c.notes[from].line <= 2 && licence.Match(raw) {
 		return ""
 	}
-	return FirstSentence(CommentText(raw))
+	return FirstSentence(CommentText(raw[:min(len(raw), maxLead)]))
 }
+
+// maxLead is how much of a comment is looked at for its first sentence.
+const maxLead = 800
 
 // marked tells whether a comment opens with a mark of documentation.
 func marked(raw []byte) bool {
@@ -110,10 +136,13 @@ func (c *collector) trailingDocs(text []byte) {
 		return
 	}
 	byLine := map[int]Span{}
-	for _, s := range c.Comments {
-		if !c.alone(text, s) {
-			byLine[c.lineOf(s.Start)] = s
+	for k, s := range c.Comments {
+		if !c.notes[k].alone {
+			byLine[c.notes[k].line] = s
 		}
+	}
+	if len(byLine) == 0 {
+		return
 	}
 	for i := range c.Outline {
 		s := &c.Outline[i]

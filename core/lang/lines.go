@@ -52,8 +52,12 @@ func (l *Language) readLexed(ctx context.Context, content []byte, c *collector) 
 	var texts []Span
 	if l.Lexer != "" && (l.mayComment(content) || l.Lines != nil && !l.Lines.Prose) {
 		var err error
-		if c.Comments, texts, err = l.lex(ctx, content); err != nil {
+		var comments []Span
+		if comments, texts, err = l.lex(ctx, content); err != nil {
 			return Reading{}, err
+		}
+		for _, s := range comments {
+			c.addComment(content, s)
 		}
 	}
 	if l.Lines != nil {
@@ -337,13 +341,13 @@ func (o *outliner) docAbove(row int) string {
 	for k > 0 && o.Comments[k-1].Start >= o.lines[row] {
 		k--
 	}
-	if k == 0 || !o.alone(o.text, o.Comments[k-1]) || o.lastLine(o.text, o.Comments[k-1]) != row {
+	if k == 0 || !o.notes[k-1].alone || o.notes[k-1].last != row {
 		return ""
 	}
-	from := o.group(o.text, k-1)
+	from := o.group(k - 1)
 	raw := o.text[o.Comments[from].Start:o.Comments[k-1].End]
-	if o.lineOf(o.Comments[from].Start) <= 2 && licence.Match(raw) {
+	if o.notes[from].line <= 2 && licence.Match(raw) {
 		return ""
 	}
-	return FirstSentence(CommentText(raw))
+	return FirstSentence(CommentText(raw[:min(len(raw), maxLead)]))
 }

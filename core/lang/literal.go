@@ -41,21 +41,14 @@ func (w *Walk) joinHere(n uint32) {
 }
 
 // joinedBy tells whether an operator, or a node of that type, stands between
-// the operands of a node. A full stop is not among the nodes: the text between
-// the operands tells.
+// the operands of a node.
 func (w *Walk) joinedBy(n uint32, op string) bool {
-	var between []byte
-	end := uint32(0)
 	for c := range w.Children(n) {
 		if w.Type(c) == op {
 			return true
 		}
-		if end > 0 {
-			between = append(between, w.Text[end:max(end, w.Nodes[c].Start)]...)
-		}
-		end = w.Nodes[c].End
 	}
-	return op == "." && string(bytes.TrimSpace(between)) == op
+	return false
 }
 
 func (w *Walk) literal(n uint32) {

@@ -7,15 +7,13 @@ import "sort"
 func (c *collector) regions(text []byte) {
 	c.importBlocks()
 	for k := len(c.Comments) - 1; k >= 0; {
-		first := c.group(text, k)
-		s := c.Comments[first]
-		if c.alone(text, s) {
+		first := c.group(k)
+		if from, to := c.notes[first], c.notes[k]; from.alone && to.last > from.line {
 			kind := CommentBlock
-			start := c.lineOf(s.Start)
-			if start <= 5 && licence.Match(text[s.Start:c.Comments[k].End]) {
+			if from.line <= 5 && licence.Match(text[c.Comments[first].Start:c.Comments[k].End]) {
 				kind = LicenceHeader
 			}
-			c.region(kind, start, c.lastLine(text, c.Comments[k]))
+			c.region(kind, from.line, to.last)
 		}
 		k = first - 1
 	}

@@ -36,7 +36,10 @@ type Rules struct {
 	// Leading are annotations that stand before the declaration, as siblings.
 	Leading []string
 	// Wrappers are nodes that belong to the declaration inside: "export".
-	Wrappers  []string
+	Wrappers []string
+	// Tokens are the words and signs that handlers look for; those of Joins and
+	// Decisions come by themselves. The tree holds no others.
+	Tokens    []string
 	Separator string // between owner and name; "" means "."
 	// MarkedDocs: only comments that open with a mark of documentation
 	// ("/**", "///") document.
@@ -93,7 +96,7 @@ func (r *Rules) ready() *table {
 }
 
 func (r *Rules) build() *table {
-	g := syntax.NewGrammar(r.Grammar())
+	g := syntax.NewGrammar(r.Grammar(), r.tokens()...)
 	t := &table{
 		grammar: g, actions: make([]action, g.SymbolCount()), fields: g.FieldCount() + 1,
 		joiner: map[uint16]string{}, gaps: map[uint16]bool{}, separator: r.Separator,
@@ -150,6 +153,18 @@ func (r *Rules) build() *table {
 	return t
 }
 
+// tokens lists all words and signs that the rules ask for.
+func (r *Rules) tokens() []string {
+	out := append([]string{}, r.Tokens...)
+	for _, op := range r.Joins {
+		out = append(out, op)
+	}
+	for name := range r.Decisions {
+		out = append(out, name)
+	}
+	return out
+}
+
 // nodes are the symbols of a node type. A name that is a keyword as well means
 // the node.
 func nodes(g *syntax.Grammar, name string) []uint16 {
@@ -194,6 +209,7 @@ func (r *Rules) Missing() []string {
 	node(r.Annotations...)
 	node(r.Leading...)
 	node(r.Wrappers...)
+	node(r.Tokens...)
 	for n, gaps := range r.Strings {
 		node(append(gaps, n)...)
 	}

@@ -63,6 +63,7 @@ const (
 // Symbol is one named thing that a text makes. Lines count from 1 and ranges
 // include both ends.
 type Symbol struct {
+	_          struct{}   `cbor:",toarray"` // kept as a list: short and quick
 	Name       string     `json:"name"`
 	Qualified  string     `json:"qualified"` // with its owners in this file: "Gauge.Read"
 	Kind       Kind       `json:"kind"`
@@ -80,6 +81,7 @@ type Symbol struct {
 
 // Import is one mention of another module, as written.
 type Import struct {
+	_        struct{}   `cbor:",toarray"`
 	Text     string     `json:"text"` // the module as written: "./units", "<stdio.h>", "java.util.List"
 	Line     int        `json:"line"`
 	EndLine  int        `json:"end_line"`
@@ -89,8 +91,9 @@ type Import struct {
 
 // Imported is one name that an import brings.
 type Imported struct {
-	Name string `json:"name"`         // in the other module; "*": all of them
-	As   string `json:"as,omitempty"` // here, where it differs
+	_    struct{} `cbor:",toarray"`
+	Name string   `json:"name"`         // in the other module; "*": all of them
+	As   string   `json:"as,omitempty"` // here, where it differs
 }
 
 // Role is how a name is used at one place.
@@ -129,9 +132,10 @@ const Gap = '\uFFFC'
 // Literal is a string as the program sees it: pieces that the source only
 // writes apart are joined, escapes are resolved.
 type Literal struct {
-	Text    string `json:"text"`
-	Line    int    `json:"line"`
-	EndLine int    `json:"end_line"`
+	_       struct{} `cbor:",toarray"`
+	Text    string   `json:"text"`
+	Line    int      `json:"line"`
+	EndLine int      `json:"end_line"`
 }
 
 // RegionKind is what a foldable region holds.
@@ -148,6 +152,7 @@ const (
 
 // Region is a run of lines that can be folded away; both ends included.
 type Region struct {
+	_     struct{}   `cbor:",toarray"`
 	Kind  RegionKind `json:"kind"`
 	Start int        `json:"start"`
 	End   int        `json:"end"`

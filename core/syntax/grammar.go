@@ -28,17 +28,23 @@ type Grammar struct {
 	machines sync.Pool
 }
 
-// NewGrammar readies a grammar of the grammar library.
-func NewGrammar(l *sitter.Language) *Grammar {
+// NewGrammar readies a grammar of the grammar library. Of the bare tokens, such
+// as "if" and "+", trees hold those alone that tokens names: the others would
+// make them half as long again.
+func NewGrammar(l *sitter.Language, tokens ...string) *Grammar {
 	// The library keeps the C pointer as the only field of its Language.
 	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{}}
+	wanted := map[string]bool{}
+	for _, t := range tokens {
+		wanted[t] = true
+	}
 	for s := range uint16(C.jx_symbol_count(g.language)) {
 		name := C.GoString(C.jx_symbol_name(g.language, C.uint16_t(s)))
 		kind := C.jx_symbol_type(g.language, C.uint16_t(s))
 		g.types = append(g.types, name)
 		g.named = append(g.named, kind == 0)
 		dropped := uint8(0)
-		if kind == 1 && punctuation[name] {
+		if kind == 1 && !wanted[name] {
 			dropped = 1
 		}
 		g.drop = append(g.drop, dropped)
@@ -51,10 +57,6 @@ func NewGrammar(l *sitter.Language) *Grammar {
 	}
 	return g
 }
-
-// punctuation is what every grammar has and no rule asks for: leaving it out
-// makes the array a third shorter.
-var punctuation = map[string]bool{"(": true, ")": true, "[": true, "]": true, "{": true, "}": true, ",": true, ";": true, ".": true, "\"": true, "'": true, "\n": true}
 
 // SymbolCount is the number of symbols of the grammar.
 func (g *Grammar) SymbolCount() int { return len(g.types) }

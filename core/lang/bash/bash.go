@@ -22,6 +22,7 @@ var Language = lang.Language{
 var rules = lang.Rules{
 	Grammar:  bash.GetLanguage,
 	Comments: []string{"comment"},
+	Tokens:   []string{"readonly", "export", "declare", "typeset", "local"},
 	On: map[string]lang.Handler{
 		"function_definition": function,
 		"variable_assignment": variable,

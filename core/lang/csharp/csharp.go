@@ -13,6 +13,7 @@ var Language = lang.Language{Name: "C#", Extensions: []string{".cs", ".csx"}, Sy
 var rules = lang.Rules{
 	Grammar:  csharp.GetLanguage,
 	Comments: []string{"comment"},
+	Tokens:   []string{"struct", "global", "static", "+", "-", "*", "/", "%", "&", "|", "^", "!", "~", "==", "!=", "<", ">", "<=", ">=", "++", "--", "<<", ">>", "true", "false"},
 	On: map[string]lang.Handler{
 		"namespace_declaration":             namespace,
 		"file_scoped_namespace_declaration": namespace,

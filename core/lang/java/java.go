@@ -16,6 +16,7 @@ var Language = lang.Language{Name: "Java", Extensions: []string{".java"}, Syntax
 var rules = lang.Rules{
 	Grammar:  java.GetLanguage,
 	Comments: []string{"line_comment", "block_comment"},
+	Tokens:   []string{"public", "protected", "private", "static", "final", "abstract", "default"},
 	On: map[string]lang.Handler{
 		"class_declaration":                   class(lang.Class),
 		"interface_declaration":               class(lang.Interface),

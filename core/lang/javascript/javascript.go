@@ -31,6 +31,7 @@ func syntaxOf() *lang.Rules {
 func Shared() *lang.Rules {
 	return &lang.Rules{
 		Comments: []string{"comment", "hash_bang_line"},
+		Tokens:   []string{"static", "get", "set", "const"},
 		On: map[string]lang.Handler{
 			"function_declaration":           function,
 			"generator_function_declaration": function,

@@ -14,6 +14,7 @@ var Language = lang.Language{Name: "Kotlin", Extensions: []string{".kt", ".kts"}
 var rules = lang.Rules{
 	Grammar:  kotlin.GetLanguage,
 	Comments: []string{"line_comment", "multiline_comment"},
+	Tokens:   []string{"interface", "enum"},
 	On: map[string]lang.Handler{
 		"class_declaration":     class,
 		"object_declaration":    object,

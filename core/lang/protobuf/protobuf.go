@@ -15,6 +15,7 @@ var Language = lang.Language{Name: "Protocol Buffers", Extensions: []string{".pr
 var rules = lang.Rules{
 	Grammar:  protobuf.GetLanguage,
 	Comments: []string{"comment"},
+	Tokens:   []string{"public"},
 	On: map[string]lang.Handler{
 		"message":     block(lang.Struct, "message_name"),
 		"enum":        block(lang.Enum, "enum_name"),

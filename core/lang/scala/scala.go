@@ -16,6 +16,7 @@ var Language = lang.Language{Name: "Scala", Extensions: []string{".scala", ".sc"
 var rules = lang.Rules{
 	Grammar:  scala.GetLanguage,
 	Comments: []string{"comment", "block_comment"},
+	Tokens:   []string{"val", "var", "case"},
 	On: map[string]lang.Handler{
 		"class_definition":     class(lang.Class),
 		"trait_definition":     class(lang.Trait),

@@ -62,6 +62,7 @@ func Shared() *lang.Rules {
 		r.Roles[name] = role
 	}
 	r.Mask = maskImportTypes
+	r.Tokens = append(r.Tokens, "readonly", "global")
 	r.Wrappers = append(r.Wrappers, "ambient_declaration")
 	return r
 }
