@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo dev)
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json web/tsconfig.json
 LINTERS := .cache/bin
 
-.PHONY: help demo build test test-go test-web lint bench fuzz shots golden api clean
+.PHONY: help demo build test test-go test-web lint bench oracle fuzz shots golden api clean
 
 help: ## list the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## / {printf "  %-10s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
@@ -50,12 +50,15 @@ lint: web/node_modules/.installed web/src/api/schema.d.ts ## formatting, vet, la
 bench: build need-database ## the figures, each beside its floor; see docs/benchmarks.md
 	$(GO) test -run '^$$' -bench . -benchtime 1x -timeout 60m ./bench
 
+oracle: web/node_modules/.installed ## compare outlines, imports and tagged comments with each language's own parser
+	$(GO) run ./oracle
+
 fuzz: ## a minute for each fuzz target
-	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/plan:FuzzBetween core/intake:FuzzArchive; do \
+	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/lang/all:FuzzRead core/plan:FuzzBetween core/intake:FuzzArchive; do \
 		$(GO) test -run '^$$' -fuzz "$${t#*:}\$$" -fuzztime $${FUZZTIME:-60s} "./$${t%%:*}" || exit 1; done
 
 golden: ## rewrite the golden files from what the code now says
-	$(GO) test ./survey -update
+	$(GO) test ./survey ./core/lang/all -update
 
 api: ## rewrite the API's description and the web types from the routes
 	$(GO) run ./cmd/juxtagram openapi > docs/api/openapi.json

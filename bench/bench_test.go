@@ -98,7 +98,9 @@ type clock struct {
 func (c *clock) Begin(context.Context, string, int) {}
 func (c *clock) Progress(string, int, int)          {}
 func (c *clock) Done(_ context.Context, stage string, r *survey.Result) error {
+	t := time.Now()
 	err := c.save(stage, r)
+	fmt.Println("save", stage, time.Since(t))
 	c.at[stage] = time.Since(c.began).Seconds()
 	return err
 }
@@ -165,6 +167,7 @@ func BenchmarkSurvey(b *testing.B) {
 				b.ReportMetric(first.at[survey.StageLeads]/all, "x-numstat+cat")
 				b.ReportMetric(second.at[survey.StageLeads]/first.at[survey.StageLeads], "x-second/first")
 				b.ReportMetric(float64(blobs), "blobs-second")
+				fmt.Println("second", second.at)
 				b.ReportMetric(all, "s-floor")
 			}
 		})

@@ -275,20 +275,15 @@ func FirstSentence(text string) string {
 			break
 		}
 	}
-	sentence := ""
+	length := 0
 	for i, word := range words {
-		if i > 0 {
-			sentence += " "
-		}
-		sentence += word
-		if endsSentence(word) && !shortened.MatchString(sentence) && (i+1 == len(words) || !startsLower(words[i+1])) {
-			break
-		}
-		if len(sentence) > maxSentence {
-			return clip(sentence, maxSentence)
+		length += len(word) + 1
+		last := i+1 == len(words)
+		if last || length > maxSentence || endsSentence(word) && !shortened.MatchString(word) && !startsLower(words[i+1]) {
+			return clip(strings.Join(words[:i+1], " "), maxSentence)
 		}
 	}
-	return sentence
+	return ""
 }
 
 func isDirective(line string) bool {

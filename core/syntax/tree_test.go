@@ -3,8 +3,8 @@ package syntax_test
 import (
 	"bytes"
 	"context"
-	"slices"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 

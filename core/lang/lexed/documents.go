@@ -44,7 +44,7 @@ var Documents = map[string]*lang.LineRules{
 		heading(4, `^====\s+(?P<name>.+?)\s*$`),
 	}},
 	"INI":  {Prose: true, Rules: []lang.LineRule{{Pattern: regexp.MustCompile(`^\[(?P<name>[^\]]+)\]`), Kind: lang.Section, Level: 1}, leaf(lang.Key, `^(?P<name>[\w.-]+)\s*[=:]`)}},
-	"YAML": {Prose: true, Rules: []lang.LineRule{lang.Line(lang.Key, "", `^(?P<name>[\w./"'-]+):(?:\s|$)`), {Pattern: regexp.MustCompile(`^(?:  |    )(?P<name>[\w./"'-]+):(?:\s|$)`), Kind: lang.Key, Inside: []lang.Kind{lang.Key}, Leaf: true}}},
+	"YAML": {Prose: true, Rules: []lang.LineRule{lang.Line(lang.Key, "", `^(?P<name>[\w./"'-]+):(?:\s|$)`), {Pattern: regexp.MustCompile(`^  (?P<name>[\w./"'-]+):(?:\s|$)`), Kind: lang.Key, Inside: []lang.Kind{lang.Key}, Leaf: true}}},
 	"JSON": {Prose: true, Rules: []lang.LineRule{{Pattern: regexp.MustCompile(`^(?:  |    |\t)"(?P<name>[^"]+)"\s*:`), Kind: lang.Key, Raw: true}}},
 	"Make": {
 		Rules: []lang.LineRule{
