@@ -98,9 +98,7 @@ type clock struct {
 func (c *clock) Begin(context.Context, string, int) {}
 func (c *clock) Progress(string, int, int)          {}
 func (c *clock) Done(_ context.Context, stage string, r *survey.Result) error {
-	t := time.Now()
 	err := c.save(stage, r)
-	fmt.Println("save", stage, time.Since(t))
 	c.at[stage] = time.Since(c.began).Seconds()
 	return err
 }
@@ -121,14 +119,19 @@ func (c *counting) Facts(ctx context.Context, language string, content []byte) *
 func surveyed(b *testing.B, s *store.Store, g *repo.Git, r *store.Repository, pin string) (*clock, int64) {
 	b.Helper()
 	readers := &counting{Pool: reader.New(runtime.GOMAXPROCS(0))}
+	readers.Warm()
 	defer readers.Close()
 	r.Pin = pin
 	v, err := s.AddSurvey(ctx, r)
 	if err != nil {
 		b.Fatal(err)
 	}
+	saver, err := s.SaverOf(ctx, v)
+	if err != nil {
+		b.Fatal(err)
+	}
 	c := &clock{began: time.Now(), at: map[string]float64{}, save: func(stage string, res *survey.Result) error {
-		return s.SaveStage(ctx, v.ID, stage, res, nil)
+		return saver.Save(ctx, stage, res, nil)
 	}}
 	if _, err := survey.Run(ctx, g, survey.Options{Commit: pin, Reader: readers}, s.MemoryOf(r.ID), c); err != nil {
 		b.Fatal(err)
@@ -167,7 +170,6 @@ func BenchmarkSurvey(b *testing.B) {
 				b.ReportMetric(first.at[survey.StageLeads]/all, "x-numstat+cat")
 				b.ReportMetric(second.at[survey.StageLeads]/first.at[survey.StageLeads], "x-second/first")
 				b.ReportMetric(float64(blobs), "blobs-second")
-				fmt.Println("second", second.at)
 				b.ReportMetric(all, "s-floor")
 			}
 		})

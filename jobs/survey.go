@@ -29,8 +29,13 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	if err != nil {
 		return err
 	}
-	sink := newSink(ctx, r.store, v)
+	saver, err := r.store.SaverOf(ctx, v)
+	if err != nil {
+		return err
+	}
+	sink := newSink(ctx, r.store, v, saver)
 	readers := reader.New(runtime.GOMAXPROCS(0))
+	readers.Warm()
 	defer readers.Close()
 	_, err = survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers},
 		r.store.MemoryOf(v.RepositoryID), sink)
@@ -52,6 +57,7 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 // sink saves stages as they end and tells progress as it comes.
 type sink struct {
 	store  *store.Store
+	saver  *store.Saver
 	record *store.Survey
 	mu     sync.Mutex
 	stages []store.StageProgress
@@ -64,8 +70,8 @@ type sink struct {
 // tellEvery is how often progress is told while a stage runs.
 const tellEvery = 300 * time.Millisecond
 
-func newSink(ctx context.Context, s *store.Store, v *store.Survey) *sink {
-	k := &sink{store: s, record: v, stages: v.StageList(), stop: make(chan struct{})}
+func newSink(ctx context.Context, s *store.Store, v *store.Survey, saver *store.Saver) *sink {
+	k := &sink{store: s, saver: saver, record: v, stages: v.StageList(), stop: make(chan struct{})}
 	for i := range k.stages {
 		k.stages[i].State, k.stages[i].Done, k.stages[i].Total = store.Waiting, 0, 0
 	}
@@ -145,7 +151,7 @@ func (k *sink) Done(ctx context.Context, stage string, r *survey.Result) error {
 	p.State, p.MS = store.Complete, time.Since(k.began).Milliseconds()
 	k.mu.Unlock()
 	stages := k.snapshot()
-	if err := k.store.SaveStage(ctx, k.record.ID, stage, r, stages); err != nil {
+	if err := k.saver.Save(ctx, stage, r, stages); err != nil {
 		return err
 	}
 	return k.store.Publish(ctx, store.Event{Kind: "survey", Repository: k.record.RepositoryID, Survey: k.record.ID, State: store.Running, Stages: stages})

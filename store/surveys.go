@@ -111,9 +111,9 @@ func (s *Store) SaveStages(ctx context.Context, id int64, stages []StageProgress
 	return s.db.WithContext(ctx).Model(&Survey{}).Where("id = ?", id).Update("stages", json.RawMessage(b)).Error
 }
 
-// SaveStage keeps what a survey found up to a stage, in one transaction with
+// saveStage keeps what a survey found up to a stage, in one transaction with
 // the stages' progress: what is half loaded is never seen.
-func (s *Store) SaveStage(ctx context.Context, id int64, stage string, r *survey.Result, stages []StageProgress) error {
+func (s *Store) saveStage(ctx context.Context, id int64, stage string, r *survey.Result, stages []StageProgress) error {
 	overview, err := json.Marshal(Summarise(r))
 	if err != nil {
 		return err

@@ -31,8 +31,8 @@ type task struct {
 func (s *run) contents(ctx context.Context) error {
 	files := s.result.Files
 	s.sink.Begin(ctx, StageContents, len(files))
-	tasks := s.plan()
-	if err := s.recall(ctx, tasks); err != nil {
+	tasks, err := s.recalled()
+	if err != nil {
 		return err
 	}
 	var missing []*task
@@ -47,7 +47,10 @@ func (s *run) contents(ctx context.Context) error {
 		return err
 	}
 	for i := range files {
-		files[i].Role = s.role(&files[i])
+		// the text may say more than the path did
+		if f := &files[i]; f.Facts != nil && (f.Facts.Generated != "" || f.Facts.Minified || f.Facts.Binary || f.Language == nil || f.Key.Language == "") {
+			f.Role = s.role(f)
+		}
 	}
 	s.recipes()
 	s.unread()
@@ -108,25 +111,36 @@ func (s *run) plan() []*task {
 	return tasks
 }
 
-// recall takes from memory what is known.
-func (s *run) recall(ctx context.Context, tasks []*task) error {
+// recall begins to take from memory what is known of the blobs; the history is
+// read meanwhile.
+func (s *run) recall(ctx context.Context) {
+	tasks := s.plan()
 	var keys []FactKey
 	for _, t := range tasks {
 		keys = append(keys, t.keys...)
 	}
-	known, err := s.memory.Facts(ctx, keys)
-	if err != nil {
-		return err
-	}
-	for _, t := range tasks {
-		for _, i := range t.files {
-			f := &s.result.Files[i]
-			if got := known[f.Key]; got != nil {
-				s.give(f, got)
+	done := make(chan struct{})
+	var known map[FactKey]*facts.Facts
+	var err error
+	go func() {
+		defer close(done)
+		known, err = s.memory.Facts(ctx, keys)
+	}()
+	s.recalled = func() ([]*task, error) {
+		<-done
+		if err != nil {
+			return nil, err
+		}
+		for _, t := range tasks {
+			for _, i := range t.files {
+				f := &s.result.Files[i]
+				if got := known[f.Key]; got != nil {
+					s.give(f, got)
+				}
 			}
 		}
+		return tasks, nil
 	}
-	return nil
 }
 
 // give hands facts to a file. A first line may name the language that the

@@ -76,6 +76,11 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	}
 	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{},
 		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife}}
+	defer func() {
+		if s.recalled != nil {
+			_, _ = s.recalled() // what was begun ends before Run does
+		}
+	}()
 	for _, step := range []struct {
 		stage string
 		do    func(context.Context) error
@@ -102,6 +107,7 @@ type run struct {
 	attributes map[string]map[string]string
 	unkept     []*history.Commit       // commits that memory does not hold
 	uncounted  []*history.Commit       // commits whose lines are still to be counted
+	recalled   func() ([]*task, error) // waits for what memory knows of the blobs, and gives it to the files
 	manifests  map[string]string       // path → blob of build files
 	found      map[string]recipe.Found // path → what a build file tells
 }

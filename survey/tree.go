@@ -3,7 +3,9 @@ package survey
 import (
 	"context"
 	"fmt"
+	"runtime"
 	"strings"
+	"sync"
 
 	"juxtagram/core/history"
 	"juxtagram/core/lang/all"
@@ -46,8 +48,8 @@ func (s *run) tree(ctx context.Context) error {
 		default:
 			f.Language = all.OfPath(e.Path)
 		}
-		f.Role = s.role(f)
 	}
+	s.roles()
 	if submodules > 0 {
 		s.limit("submodules", "%s listed, not fetched", count(submodules, "submodule"))
 	}
@@ -56,6 +58,22 @@ func (s *run) tree(ctx context.Context) error {
 	}
 	s.sink.Progress(StageTree, len(entries), len(entries))
 	return nil
+}
+
+// roles tells what each file is for, as far as its path says; both processors
+// are used.
+func (s *run) roles() {
+	files := s.result.Files
+	workers := runtime.GOMAXPROCS(0)
+	var wg sync.WaitGroup
+	for k := range workers {
+		wg.Go(func() {
+			for i := k; i < len(files); i += workers {
+				files[i].Role = s.role(&files[i])
+			}
+		})
+	}
+	wg.Wait()
 }
 
 func count(n int, noun string) string {
@@ -102,6 +120,7 @@ func (s *run) sizes(ctx context.Context) error {
 // size in bytes, as lines are not counted yet.
 func (s *run) changes(ctx context.Context) error {
 	s.sink.Begin(ctx, StageChanges, 0)
+	s.recall(ctx)
 	known, err := s.memory.History(ctx)
 	if err != nil {
 		return err

@@ -83,6 +83,7 @@ func runSurvey(ctx context.Context, source string, f surveyFlags) error {
 	}
 	defer func() { _ = memory.Close() }() // its folder goes in any case
 	readers := reader.New(runtime.GOMAXPROCS(0))
+	readers.Warm()
 	defer readers.Close()
 	r, err := survey.Run(ctx, g, survey.Options{Commit: commit, Subfolder: filepath.ToSlash(f.subfolder), HalfLife: f.halfLife, Reader: readers}, memory, sink)
 	if err != nil {

@@ -91,10 +91,3 @@ func (l *Language) mayComment(content []byte) bool {
 	}
 	return false
 }
-
-func (l *Language) Walked(ctx context.Context, content []byte) {
-	t, err := l.Syntax.ready().grammar.Parse(ctx, content)
-	if err == nil {
-		t.Close()
-	}
-}

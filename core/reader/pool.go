@@ -34,6 +34,27 @@ func newPool(n int, patience time.Duration) *Pool {
 	return p
 }
 
+// Warm starts the readers in the background, for blobs that will come.
+func (p *Pool) Warm() {
+	if !ready.Load() {
+		return
+	}
+	for range cap(p.free) {
+		select {
+		case c := <-p.free:
+			if c != nil {
+				p.free <- c
+				continue
+			}
+			go func() {
+				c, _ := start() // one that does not start is tried again when it is needed
+				p.free <- c
+			}()
+		default:
+		}
+	}
+}
+
 // Close ends the readers; it waits for those that are at work.
 func (p *Pool) Close() {
 	for range cap(p.free) {
