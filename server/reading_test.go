@@ -56,6 +56,22 @@ func TestReadingTheDemo(t *testing.T) {
 	tokens := get[server.TokensInfo](c, "GET", at+"/tokens?path=firmware/sampler.c&from=10&to=12", nil)
 	assert.Len(t, tokens.Lines, 3)
 
+	outline := get[server.OutlineInfo](c, "GET", at+"/outline?path=firmware/sampler.c", nil)
+	assert.Equal(t, "parsed", outline.Depth)
+	assert.Equal(t, outline.Total, len(outline.Symbols))
+	assert.Equal(t, server.Symbol{
+		Name: "take_median", Qualified: "take_median", Kind: "function", Visibility: "private", Signature: "static int16_t take_median(sensor_t *s)", Type: "int16_t",
+		Doc: "The float knocks against its tube in a swell.", Start: 10, End: 21, NameLine: 10, Parent: -1, Intricacy: 3,
+	}, outline.Symbols[0])
+	assert.Equal(t, server.ImportInfo{Text: `"sampler.h"`, Line: 1, Names: []string{}}, outline.Imports[0])
+	assert.Equal(t, "FIXME", outline.Tagged[0].Word)
+	assert.Equal(t, "lexed", get[server.OutlineInfo](c, "GET", at+"/outline?path=schema/001_stations.sql", nil).Depth)
+	assert.Equal(t, "listed", get[server.OutlineInfo](c, "GET", at+"/outline?path=docs/WHO", nil).Depth)
+	before := get[server.OutlineInfo](c, "GET", at+"/outline?path=firmware/sampler.c&at=v1.0.0", nil)
+	assert.Equal(t, "parsed", before.Depth, "a commit that is not surveyed is read when it is asked for")
+	assert.NotEqual(t, outline.Total, 0)
+	assert.NotEqual(t, outline.Commit, before.Commit)
+
 	old := get[server.LinesInfo](c, "GET", at+"/lines?path=firmware/sampler.c&at=v1.0.0", nil)
 	assert.False(t, old.Surveyed)
 	assert.NotEqual(t, lines.Total, old.Total)

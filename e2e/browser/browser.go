@@ -151,6 +151,11 @@ func (p *Page) Visible(css string) error {
 	return p.do("waiting for "+css, chromedp.WaitVisible(css))
 }
 
+// Gone waits until a CSS selector finds nothing.
+func (p *Page) Gone(css string) error {
+	return p.do("waiting for the end of "+css, chromedp.WaitNotPresent(css))
+}
+
 // Count tells how many elements a CSS selector finds.
 func (p *Page) Count(css string) (int, error) {
 	return chromedp.Run(p.ctx, chromedp.Evaluate[int](fmt.Sprintf(`document.querySelectorAll(%q).length`, css)))

@@ -75,8 +75,8 @@ const depths: Record<string, string> = {
           <li v-for="t in outline.tagged" :key="`${t.line}${t.word}`">
             <router-link :to="{ query: { ...$route.query, lines: String(t.line) } }" class="line">:{{ t.line }}</router-link>
             <span>
-              <span class="tag" :title="t.meaning">◇ {{ t.word }}</span>
-              {{ withoutWord(t) }}
+              <span class="tag">◇ {{ t.word }}</span>
+              {{ withoutWord(t) }} <span class="soft">“{{ t.meaning }}”</span>
             </span>
           </li>
         </ul>
