@@ -118,17 +118,6 @@ func marked(raw []byte) bool {
 	return false
 }
 
-// SetDoc gives the innermost declaration its documentation, unless it has one:
-// a docstring stands inside.
-func (w *Walk) SetDoc(raw string) {
-	if k := len(w.scopes); k > 0 && w.scopes[k-1].symbol >= 0 {
-		s := &w.out.Outline[w.scopes[k-1].symbol]
-		if s.Doc == "" {
-			s.Doc = FirstSentence(raw)
-		}
-	}
-}
-
 // trailingDocs gives fields, constants and members that have none the comment
 // behind them on their line.
 func (c *collector) trailingDocs(text []byte) {

@@ -82,12 +82,3 @@ func (g *Grammar) FieldCount() int { return len(g.fields) }
 
 // Field is the number of a field by its name; 0: the grammar has none such.
 func (g *Grammar) Field(name string) uint16 { return g.fields[name] }
-
-// FieldNames are the names of the fields by their numbers.
-func (g *Grammar) FieldNames() map[uint16]string {
-	out := make(map[uint16]string, len(g.fields))
-	for name, f := range g.fields {
-		out[f] = name
-	}
-	return out
-}

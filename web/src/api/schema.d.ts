@@ -4,4002 +4,4006 @@
  */
 
 export interface paths {
-    "/api/events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Stream what changes, as server-sent events */
-        get: operations["get-events"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/first-account": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Make the installation's first account, its owner's */
-        post: operations["post-first-account"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/invitations/{token}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What an invitation is for */
-        get: operations["get-invitations-token"];
-        put?: never;
-        /** Accept an invitation, with a new account or as who you are */
-        post: operations["post-invitations-token"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/me": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Who is signed in, and whether the first account is still to be made */
-        get: operations["get-me"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The shelf: every repository you may see */
-        get: operations["get-repositories"];
-        put?: never;
-        /** Take in a repository from a folder of the server or an address */
-        post: operations["post-repositories"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** One repository with its pin and survey */
-        get: operations["get-repositories-repository"];
-        put?: never;
-        post?: never;
-        /** Remove a repository and everything of it */
-        delete: operations["delete-repositories-repository"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What the survey knows of one file */
-        get: operations["get-repositories-repository-file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/folder": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What lies right below a folder */
-        get: operations["get-repositories-repository-folder"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/invitations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Make an invitation by link */
-        post: operations["post-repositories-repository-invitations"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/leads": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What the survey found worth reading, best first */
-        get: operations["get-repositories-repository-leads"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/lines": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Lines of a file, at the pin or any commit */
-        get: operations["get-repositories-repository-lines"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/members": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The people of a repository */
-        get: operations["get-repositories-repository-members"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/members/{person}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Give a person another part */
-        put: operations["put-repositories-repository-members-person"];
-        post?: never;
-        /** Take a person out of the repository */
-        delete: operations["delete-repositories-repository-members-person"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/outline": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What a file says by itself: outline, imports, tagged comments */
-        get: operations["get-repositories-repository-outline"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/overview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The front page of the survey at the pin */
-        get: operations["get-repositories-repository-overview"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/paths": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Files whose path holds a text */
-        get: operations["get-repositories-repository-paths"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/picture": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A picture of the repository */
-        get: operations["get-repositories-repository-picture"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/pin": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Pin the repository at a commit and survey it */
-        put: operations["put-repositories-repository-pin"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The plans of a repository, with how far you are */
-        get: operations["get-repositories-repository-plans"];
-        put?: never;
-        /** Begin a plan; readers may begin private ones */
-        post: operations["post-repositories-repository-plans"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/plans/{plan}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** One plan in reading order, with how far you are */
-        get: operations["get-repositories-repository-plans-plan"];
-        put?: never;
-        post?: never;
-        /** Remove a plan: your own private one, or any as a writer */
-        delete: operations["delete-repositories-repository-plans-plan"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/plans/{plan}/ops": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Change a plan by operations: all of them, or none */
-        post: operations["post-repositories-repository-plans-plan-ops"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/plans/{plan}/place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Remember the passage you are at */
-        put: operations["put-repositories-repository-plans-plan-place"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/plans/{plan}/progress": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Mark a passage done, or not done */
-        put: operations["put-repositories-repository-plans-plan-progress"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/plans/{plan}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take back your last operation */
-        post: operations["post-repositories-repository-plans-plan-undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/readme": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A readme as safe HTML */
-        get: operations["get-repositories-repository-readme"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/refs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Tags, branches and recent commits to pin at, with a suggestion */
-        get: operations["get-repositories-repository-refs"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/settings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Change a repository's name, subfolder or half-life */
-        put: operations["put-repositories-repository-settings"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/survey": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Survey again at the pin, after a failure or a cancellation */
-        post: operations["post-repositories-repository-survey"];
-        /** Cancel the survey under way */
-        delete: operations["delete-repositories-repository-survey"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/take-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Try a failed take-in again */
-        post: operations["post-repositories-repository-take-in"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/repositories/{repository}/tokens": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What the pieces of a file's lines are, for colouring */
-        get: operations["get-repositories-repository-tokens"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sign-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Sign in */
-        post: operations["post-sign-in"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sign-out": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Sign out */
-        post: operations["post-sign-out"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sources": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Where repositories may be taken in from */
-        get: operations["get-sources"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/uploads": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take in an uploaded archive (zip, tar, tar.gz) or git bundle */
-        post: operations["post-uploads"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
+  '/api/events': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Stream what changes, as server-sent events */
+    get: operations['get-events']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/first-account': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Make the installation's first account, its owner's */
+    post: operations['post-first-account']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/invitations/{token}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What an invitation is for */
+    get: operations['get-invitations-token']
+    put?: never
+    /** Accept an invitation, with a new account or as who you are */
+    post: operations['post-invitations-token']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/me': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Who is signed in, and whether the first account is still to be made */
+    get: operations['get-me']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The shelf: every repository you may see */
+    get: operations['get-repositories']
+    put?: never
+    /** Take in a repository from a folder of the server or an address */
+    post: operations['post-repositories']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** One repository with its pin and survey */
+    get: operations['get-repositories-repository']
+    put?: never
+    post?: never
+    /** Remove a repository and everything of it */
+    delete: operations['delete-repositories-repository']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What the survey knows of one file */
+    get: operations['get-repositories-repository-file']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/folder': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What lies right below a folder */
+    get: operations['get-repositories-repository-folder']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/invitations': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Make an invitation by link */
+    post: operations['post-repositories-repository-invitations']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/leads': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What the survey found worth reading, best first */
+    get: operations['get-repositories-repository-leads']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/lines': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Lines of a file, at the pin or any commit */
+    get: operations['get-repositories-repository-lines']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/members': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The people of a repository */
+    get: operations['get-repositories-repository-members']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/members/{person}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Give a person another part */
+    put: operations['put-repositories-repository-members-person']
+    post?: never
+    /** Take a person out of the repository */
+    delete: operations['delete-repositories-repository-members-person']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/outline': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a file says by itself: outline, imports, tagged comments */
+    get: operations['get-repositories-repository-outline']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/overview': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The front page of the survey at the pin */
+    get: operations['get-repositories-repository-overview']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/paths': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Files whose path holds a text */
+    get: operations['get-repositories-repository-paths']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/picture': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A picture of the repository */
+    get: operations['get-repositories-repository-picture']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/pin': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Pin the repository at a commit and survey it */
+    put: operations['put-repositories-repository-pin']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The plans of a repository, with how far you are */
+    get: operations['get-repositories-repository-plans']
+    put?: never
+    /** Begin a plan; readers may begin private ones */
+    post: operations['post-repositories-repository-plans']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** One plan in reading order, with how far you are */
+    get: operations['get-repositories-repository-plans-plan']
+    put?: never
+    post?: never
+    /** Remove a plan: your own private one, or any as a writer */
+    delete: operations['delete-repositories-repository-plans-plan']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/ops': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Change a plan by operations: all of them, or none */
+    post: operations['post-repositories-repository-plans-plan-ops']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/place': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Remember the passage you are at */
+    put: operations['put-repositories-repository-plans-plan-place']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/progress': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Mark a passage done, or not done */
+    put: operations['put-repositories-repository-plans-plan-progress']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/undo': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Take back your last operation */
+    post: operations['post-repositories-repository-plans-plan-undo']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/readme': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A readme as safe HTML */
+    get: operations['get-repositories-repository-readme']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/refs': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Tags, branches and recent commits to pin at, with a suggestion */
+    get: operations['get-repositories-repository-refs']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/settings': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Change a repository's name, subfolder or half-life */
+    put: operations['put-repositories-repository-settings']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/survey': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Survey again at the pin, after a failure or a cancellation */
+    post: operations['post-repositories-repository-survey']
+    /** Cancel the survey under way */
+    delete: operations['delete-repositories-repository-survey']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/take-in': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Try a failed take-in again */
+    post: operations['post-repositories-repository-take-in']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/tokens': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What the pieces of a file's lines are, for colouring */
+    get: operations['get-repositories-repository-tokens']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/sign-in': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Sign in */
+    post: operations['post-sign-in']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/sign-out': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Sign out */
+    post: operations['post-sign-out']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/sources': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Where repositories may be taken in from */
+    get: operations['get-sources']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/uploads': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Take in an uploaded archive (zip, tar, tar.gz) or git bundle */
+    post: operations['post-uploads']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
 }
-export type webhooks = Record<string, never>;
+export type webhooks = Record<string, never>
 export interface components {
-    schemas: {
-        Account: {
-            /** Format: email */
-            email: string;
-            name: string;
-            /** @description Ten characters at least */
-            password: string;
-        };
-        Alive: {
-            /** Format: date-time */
-            at: string;
-        };
-        Chapter: {
-            id: string;
-            order: string;
-            removed?: boolean;
-            title: string;
-        };
-        ChapterInOrder: {
-            id: string;
-            order: string;
-            passages: components["schemas"]["Passage"][];
-            removed?: boolean;
-            title: string;
-        };
-        ClientOp: {
-            /** @description Sent twice, an operation is carried out once */
-            client_id: string;
-            op: components["schemas"]["Op"];
-        };
-        Counts: {
-            /** Format: int64 */
-            code: number;
-            /** Format: int64 */
-            commits: number;
-            /** Format: int64 */
-            entry_points: number;
-            /** Format: int64 */
-            files: number;
-            /** Format: int64 */
-            folders: number;
-            /** Format: int64 */
-            hotspots: number;
-            /** Format: int64 */
-            lines: number;
-            /** Format: int64 */
-            people: number;
-            /** Format: int64 */
-            recipes: number;
-            /**
-             * Format: int64
-             * @description Bytes
-             */
-            size: number;
-            /** Format: int64 */
-            tagged: number;
-        };
-        DetailInfo: {
-            /** Format: int64 */
-            count: number;
-            detail: string;
-            /** @description In plain words; empty where it speaks for itself */
-            meaning: string;
-        };
-        EntryPoint: {
-            evidence: string;
-            /** @description Command to run; empty: none known */
-            how: string;
-            kind: string;
-            /**
-             * Format: int64
-             * @description 0: the file as a whole
-             */
-            line: number;
-            name: string;
-            path: string;
-            /** Format: double */
-            weight: number;
-        };
-        ErrorDetail: {
-            /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
-            location?: string;
-            /** @description Error message text */
-            message?: string;
-            /** @description The value at the given location */
-            value?: unknown;
-        };
-        Event: {
-            doing?: string;
-            /**
-             * @description What has changed
-             * @enum {string}
-             */
-            kind: "repository" | "survey" | "plan";
-            /** Format: int64 */
-            plan?: number;
-            /**
-             * Format: int64
-             * @description The only person it is for
-             */
-            private_to?: number;
-            /** Format: int64 */
-            repository: number;
-            /**
-             * Format: int64
-             * @description The plan's newest operation
-             */
-            seq?: number;
-            stages?: components["schemas"]["StageProgress"][];
-            state?: string;
-            /** Format: int64 */
-            survey?: number;
-        };
-        FileInfo: {
-            binary: boolean;
-            /** Format: int64 */
-            blank: number | null;
-            /** Format: int64 */
-            code: number | null;
-            /** Format: int64 */
-            comment: number | null;
-            /** @description The pin */
-            commit: string;
-            /** Format: int64 */
-            commits: number | null;
-            depth: string;
-            depth_reason: string;
-            /** Format: int64 */
-            files: number;
-            /** Format: date-time */
-            first_at: string | null;
-            folder: boolean;
-            /** Format: int64 */
-            intricacy: number | null;
-            language: string;
-            /** Format: date-time */
-            last_at: string | null;
-            /** @description Best first, at most 500 */
-            leads: components["schemas"]["LeadInfo"][];
-            /** Format: int64 */
-            leads_total: number;
-            /** Format: int64 */
-            lines: number | null;
-            /** Format: int64 */
-            lines_added: number | null;
-            /** Format: int64 */
-            lines_deleted: number | null;
-            mode: string;
-            name: string;
-            path: string;
-            /** @description At most five, most changes first */
-            people: components["schemas"]["PathPerson"][];
-            /** Format: double */
-            recent: number | null;
-            role: string;
-            role_evidence: string;
-            /**
-             * Format: int64
-             * @description Bytes
-             */
-            size: number | null;
-            /** Format: int64 */
-            starts: number;
-            /** Format: int64 */
-            symbols: number | null;
-            /** Format: int64 */
-            tagged: number;
-        };
-        FolderInfo: {
-            children: components["schemas"]["PathInfo"][];
-            /** @description Left out until the tree is listed */
-            folder?: components["schemas"]["PathInfo"];
-        };
-        FolderSum: {
-            /**
-             * Format: int64
-             * @description Changes of its files, summed
-             */
-            commits: number;
-            /** Format: int64 */
-            files: number;
-            /** Format: int64 */
-            lines: number;
-            /** @description Empty for the files at the root */
-            path: string;
-            /** @description The role of most of its lines */
-            role: string;
-        };
-        Hotspot: {
-            path: string;
-            reason: string;
-            /** Format: double */
-            score: number;
-        };
-        ImportInfo: {
-            /** Format: int64 */
-            line: number;
-            names: string[];
-            /** @description Handed on to whoever imports this file */
-            reexport: boolean;
-            text: string;
-        };
-        InvitationInfo: {
-            invited_by: string;
-            /** @description Name of the repository */
-            repository: string;
-            /** Format: int64 */
-            repository_id: number;
-            role: string;
-        };
-        KindInfo: {
-            /** Format: int64 */
-            count: number;
-            details: components["schemas"]["DetailInfo"][];
-            doc: string;
-            kind: string;
-        };
-        LanguageSum: {
-            /** Format: int64 */
-            files: number;
-            /**
-             * Format: int64
-             * @description Files of which comments, strings and an outline by token rules were read
-             */
-            lexed: number;
-            /** Format: int64 */
-            lines: number;
-            /**
-             * Format: int64
-             * @description Files that were not read
-             */
-            listed: number;
-            name: string;
-            /**
-             * Format: int64
-             * @description Files read by the language's grammar
-             */
-            parsed: number;
-        };
-        LeadInfo: {
-            /** @description The word of a tagged comment, the kind of an entry point */
-            detail: string;
-            /** @description The same from survey to survey */
-            id: string;
-            kind: string;
-            /**
-             * Format: int64
-             * @description Null: the file as a whole
-             */
-            line: number | null;
-            path: string;
-            title: string;
-            /** Format: double */
-            weight: number;
-            why: string;
-        };
-        LeadsInfo: {
-            kinds: components["schemas"]["KindInfo"][];
-            leads: components["schemas"]["LeadInfo"][];
-            survey: components["schemas"]["SurveyInfo"];
-            /**
-             * Format: int64
-             * @description All that fit the narrowing
-             */
-            total: number;
-        };
-        Limit: {
-            what: string;
-            why: string;
-        };
-        Line: {
-            /**
-             * Format: int64
-             * @description Characters left out at the line's end
-             */
-            clipped?: number;
-            text: string;
-        };
-        LinesInfo: {
-            commit: string;
-            /** @description That the file is in; empty: UTF-8 */
-            encoding: string;
-            /**
-             * Format: int64
-             * @description Number of the first line, from 1
-             */
-            from: number;
-            /** @description Bytes that are not UTF-8 are shown as ? */
-            invalid: boolean;
-            lines: components["schemas"]["Line"][];
-            path: string;
-            /** @description Whether this commit is surveyed */
-            surveyed: boolean;
-            /**
-             * Format: int64
-             * @description Lines of the whole file
-             */
-            total: number;
-            /** @description Why no lines are shown; empty: they are */
-            unshown: string;
-        };
-        Me: {
-            /** @description No account exists yet: whoever comes first becomes the owner */
-            first_account: boolean;
-            /** @description Left out: nobody */
-            person?: components["schemas"]["MePerson"];
-        };
-        MePerson: {
-            email: string;
-            /** Format: int64 */
-            id: number;
-            name: string;
-            /** @description Keeper of every repository */
-            owner: boolean;
-        };
-        Member: {
-            email: string;
-            /** Format: int64 */
-            id: number;
-            name: string;
-            role: string;
-        };
-        NewInvitation: {
-            /** Format: date-time */
-            expires_at: string;
-            /** @description Part of the link; shown this once */
-            token: string;
-        };
-        Op: {
-            chapter?: string;
-            field?: string;
-            from?: string;
-            id?: string;
-            kind: string;
-            new_chapter?: components["schemas"]["Chapter"];
-            new_passage?: components["schemas"]["Passage"];
-            order?: string;
-            to?: string;
-        };
-        OutlineInfo: {
-            commit: string;
-            /** @enum {string} */
-            depth: "parsed" | "lexed" | "listed";
-            /** @description Empty: UTF-8 */
-            encoding: string;
-            /** @description The sentence by which it calls itself generated; empty: none */
-            generated: string;
-            imports: components["schemas"]["ImportInfo"][];
-            /**
-             * Format: int64
-             * @description Null where not parsed
-             */
-            intricacy: number | null;
-            language: string;
-            minified: boolean;
-            path: string;
-            /** @description Why it is only listed; empty otherwise */
-            reason: string;
-            symbols: components["schemas"]["Symbol"][];
-            tagged: components["schemas"]["TaggedInfo"][];
-            /**
-             * Format: int64
-             * @description Symbols in all; more than are sent of a very long outline
-             */
-            total: number;
-            /** @description The library's name and version in its banner; empty: none */
-            vendored: string;
-        };
-        Overview: {
-            counts: components["schemas"]["Counts"];
-            entry_points: components["schemas"]["EntryPoint"][] | null;
-            /** Format: date-time */
-            first_at: string | null;
-            /** @description Top folders, and the files at the root summed as one */
-            folders: components["schemas"]["FolderSum"][];
-            hotspots: components["schemas"]["Hotspot"][] | null;
-            languages: components["schemas"]["LanguageSum"][];
-            /** Format: date-time */
-            last_at: string | null;
-            limits: components["schemas"]["Limit"][];
-            /** @description Whether changed lines are counted */
-            lines_known: boolean;
-            people: components["schemas"]["PersonSum"][] | null;
-            /** @description Paths of all readmes, the root's first */
-            readmes: string[];
-            recipes: components["schemas"]["Recipe"][] | null;
-            roles: components["schemas"]["RoleSum"][];
-            /** @description Tagged comments by word, most first */
-            words: components["schemas"]["WordSum"][] | null;
-        };
-        OverviewInfo: {
-            overview: components["schemas"]["Overview"];
-            survey: components["schemas"]["SurveyInfo"];
-        };
-        Passage: {
-            chapter: string;
-            id: string;
-            /** Format: int64 */
-            minutes: number;
-            order: string;
-            purpose: string;
-            removed?: boolean;
-            target: components["schemas"]["Target"];
-            title: string;
-            why?: string;
-        };
-        PathInfo: {
-            binary: boolean;
-            /** Format: int64 */
-            blank: number | null;
-            /** Format: int64 */
-            code: number | null;
-            /** Format: int64 */
-            comment: number | null;
-            /** Format: int64 */
-            commits: number | null;
-            depth: string;
-            depth_reason: string;
-            /** Format: int64 */
-            files: number;
-            /** Format: date-time */
-            first_at: string | null;
-            folder: boolean;
-            /** Format: int64 */
-            intricacy: number | null;
-            language: string;
-            /** Format: date-time */
-            last_at: string | null;
-            /** Format: int64 */
-            lines: number | null;
-            /** Format: int64 */
-            lines_added: number | null;
-            /** Format: int64 */
-            lines_deleted: number | null;
-            mode: string;
-            name: string;
-            path: string;
-            /** @description At most five, most changes first */
-            people: components["schemas"]["PathPerson"][];
-            /** Format: double */
-            recent: number | null;
-            role: string;
-            role_evidence: string;
-            /**
-             * Format: int64
-             * @description Bytes
-             */
-            size: number | null;
-            /** Format: int64 */
-            starts: number;
-            /** Format: int64 */
-            symbols: number | null;
-            /** Format: int64 */
-            tagged: number;
-        };
-        PathMatches: {
-            files: components["schemas"]["PathInfo"][];
-            /**
-             * Format: int64
-             * @description All that match; files may hold fewer
-             */
-            total: number;
-        };
-        PathPerson: {
-            /** Format: int64 */
-            commits: number;
-            name: string;
-        };
-        PersonSum: {
-            /** Format: int64 */
-            commits: number;
-            email: string;
-            /** Format: int64 */
-            files: number;
-            /** Format: date-time */
-            first_at: string | null;
-            /** Format: date-time */
-            last_at: string | null;
-            name: string;
-        };
-        PlanInfo: {
-            /** @description Who began it; empty: an account that is gone */
-            by: string;
-            /** Format: date-time */
-            changed_at: string;
-            /** Format: int64 */
-            chapters: number;
-            /**
-             * Format: int64
-             * @description Passages you have done
-             */
-            done: number;
-            /** @description Passages you have done */
-            done_ids: string[];
-            /** Format: int64 */
-            id: number;
-            in_order: components["schemas"]["ChapterInOrder"][];
-            may_write: boolean;
-            mine: boolean;
-            /** Format: int64 */
-            minutes: number;
-            /** Format: int64 */
-            passages: number;
-            /** @description The passage you are at; empty: not begun */
-            place: string;
-            private: boolean;
-            purpose: string;
-            /**
-             * Format: int64
-             * @description The newest operation
-             */
-            seq: number;
-            title: string;
-        };
-        PlanSummary: {
-            /** @description Who began it; empty: an account that is gone */
-            by: string;
-            /** Format: date-time */
-            changed_at: string;
-            /** Format: int64 */
-            chapters: number;
-            /**
-             * Format: int64
-             * @description Passages you have done
-             */
-            done: number;
-            /** Format: int64 */
-            id: number;
-            may_write: boolean;
-            mine: boolean;
-            /** Format: int64 */
-            minutes: number;
-            /** Format: int64 */
-            passages: number;
-            /** @description The passage you are at; empty: not begun */
-            place: string;
-            private: boolean;
-            purpose: string;
-            /**
-             * Format: int64
-             * @description The newest operation
-             */
-            seq: number;
-            title: string;
-        };
-        "Post-invitations-tokenRequest": {
-            /** @description For a new account; left out when signed in */
-            account?: components["schemas"]["Account"];
-        };
-        "Post-repositories-repository-invitationsRequest": {
-            /** @enum {string} */
-            role: "reader" | "writer" | "keeper";
-        };
-        "Post-repositories-repository-plans-plan-opsRequest": {
-            ops: components["schemas"]["ClientOp"][];
-        };
-        "Post-repositories-repository-plans-plan-undoRequest": {
-            client_id: string;
-        };
-        "Post-repositories-repository-plansRequest": {
-            private?: boolean;
-            title: string;
-        };
-        "Post-sign-inRequest": {
-            email: string;
-            password: string;
-        };
-        Problem: {
-            /** @description For conflicts: who was there first */
-            by?: string;
-            /** @description For conflicts: what the text reads now */
-            current?: string;
-            /** @description What happened, for a person */
-            detail: string;
-            /** @description For invalid requests: each fault with its place */
-            errors?: components["schemas"]["ErrorDetail"][];
-            /** Format: int64 */
-            status: number;
-            title: string;
-            /** @description A word for the kind of problem, as a relative URI reference */
-            type: string;
-        };
-        "Put-repositories-repository-members-personRequest": {
-            /** @enum {string} */
-            role: "reader" | "writer" | "keeper";
-        };
-        "Put-repositories-repository-pinRequest": {
-            /** @description A tag, a branch or a commit id */
-            pin: string;
-        };
-        "Put-repositories-repository-plans-plan-placeRequest": {
-            passage: string;
-        };
-        "Put-repositories-repository-plans-plan-progressRequest": {
-            done: boolean;
-            passage: string;
-        };
-        "Put-repositories-repository-settingsRequest": {
-            /** Format: double */
-            half_life: number;
-            name: string;
-            subfolder: string;
-        };
-        Readme: {
-            html: string;
-            path: string;
-        };
-        Recipe: {
-            command: string;
-            folder: string;
-            kind: string;
-            /** Format: int64 */
-            line: number;
-            path: string;
-            platform: string;
-        };
-        RefInfo: {
-            commit: string;
-            /** @enum {string} */
-            kind: "tag" | "branch" | "commit";
-            name: string;
-            subject: string;
-            /** Format: date-time */
-            time: string;
-        };
-        RefList: {
-            branches: components["schemas"]["RefInfo"][];
-            /** @description The newest commits of the main branch */
-            recent: components["schemas"]["RefInfo"][];
-            /** @description The history is cut off */
-            shallow: boolean;
-            /** @description The newest release, else where HEAD leads */
-            suggested?: components["schemas"]["RefInfo"];
-            tags: components["schemas"]["RefInfo"][];
-            /** @description Why it is suggested */
-            why: string;
-        };
-        Refresh: {
-            /** Format: date-time */
-            at: string;
-        };
-        RepositoryInfo: {
-            /** Format: int64 */
-            commits: number;
-            /** Format: date-time */
-            created_at: string;
-            doing: string;
-            /** Format: int64 */
-            files: number;
-            /**
-             * Format: double
-             * @description Days after which a change counts half
-             */
-            half_life: number;
-            /** Format: int64 */
-            id: number;
-            name: string;
-            /** @description What the take-in left out */
-            notes: string[];
-            pin: string;
-            pin_ref: string;
-            /**
-             * Format: date-time
-             * @description Committer date of the pin
-             */
-            pinned_at: string | null;
-            /** Format: int64 */
-            plans: number;
-            problem: string;
-            role: string;
-            source: string;
-            /** @enum {string} */
-            state: "taking-in" | "failed" | "needs-pin" | "pinned";
-            subfolder: string;
-            /** @description State of the survey at the pin; empty: none */
-            survey: string;
-            /** @description The newest survey at the pin; left out: none */
-            survey_now?: components["schemas"]["SurveyInfo"];
-        };
-        RoleSum: {
-            /** Format: int64 */
-            files: number;
-            /** Format: int64 */
-            lines: number;
-            role: string;
-        };
-        ShelfItem: {
-            /** Format: int64 */
-            commits: number;
-            /** Format: date-time */
-            created_at: string;
-            doing: string;
-            /** Format: int64 */
-            files: number;
-            /** Format: int64 */
-            id: number;
-            name: string;
-            pin: string;
-            pin_ref: string;
-            /** Format: int64 */
-            plans: number;
-            problem: string;
-            role: string;
-            source: string;
-            /** @enum {string} */
-            state: "taking-in" | "failed" | "needs-pin" | "pinned";
-            /** @description State of the survey at the pin; empty: none */
-            survey: string;
-        };
-        Sources: {
-            protocols: string[];
-            /** @description Folders of the server below which folders may be named */
-            roots: string[];
-            /**
-             * Format: int64
-             * @description Bytes
-             */
-            upload_limit: number;
-        };
-        StageProgress: {
-            /** Format: int64 */
-            done: number;
-            /**
-             * Format: int64
-             * @description Milliseconds it took
-             */
-            ms: number;
-            name: string;
-            /** @enum {string} */
-            state: "waiting" | "running" | "complete";
-            title: string;
-            /**
-             * Format: int64
-             * @description 0: not known
-             */
-            total: number;
-            unit: string;
-        };
-        SurveyInfo: {
-            /** Format: date-time */
-            created_at: string;
-            /** Format: date-time */
-            ended_at: string | null;
-            /** Format: int64 */
-            id: number;
-            problem: string;
-            stages: components["schemas"]["StageProgress"][];
-            /** @enum {string} */
-            state: "waiting" | "running" | "complete" | "failed" | "cancelled";
-        };
-        Symbol: {
-            /** @description First sentence of the doc comment; empty: none */
-            doc: string;
-            /** Format: int64 */
-            end: number;
-            /**
-             * Format: int64
-             * @description Of a function; grows with branching and nesting
-             */
-            intricacy: number;
-            kind: string;
-            name: string;
-            /** Format: int64 */
-            name_line: number;
-            /**
-             * Format: int64
-             * @description Index in the outline; -1: none
-             */
-            parent: number;
-            /** @description With its owners in this file */
-            qualified: string;
-            /** @description As written, on one line */
-            signature: string;
-            /** Format: int64 */
-            start: number;
-            static: boolean;
-            /** @description As written; empty: none */
-            type: string;
-            /**
-             * @description By the language's own rule; empty: it has none
-             * @enum {string}
-             */
-            visibility: "public" | "protected" | "internal" | "private" | "";
-        };
-        TaggedInfo: {
-            /** Format: int64 */
-            end_line: number;
-            /** @description Referred to; empty: none */
-            issue: string;
-            /** Format: int64 */
-            line: number;
-            meaning: string;
-            text: string;
-            /** @description Named in it; empty: nobody */
-            who: string;
-            word: string;
-        };
-        TakeInRequest: {
-            /** @description A private key, for a private ssh address; kept encrypted, never shown */
-            key?: string;
-            /** @description Left out: made from the source */
-            name?: string;
-            /** @description A folder of the server or an address */
-            source: string;
-            /** @description Limit the repository to this folder */
-            subfolder?: string;
-            /** @description For a private https address; kept encrypted, never shown */
-            token?: string;
-            /** @description That goes with the token */
-            user?: string;
-        };
-        Target: {
-            commit: string;
-            /** Format: int64 */
-            end?: number;
-            kind: string;
-            path: string;
-            /** Format: int64 */
-            start?: number;
-        };
-        TokensInfo: {
-            /** @description Names of the classes */
-            classes: string[];
-            /** Format: int64 */
-            from: number;
-            /** @description For each line: length (UTF-16 units) and class of each piece, one after the other */
-            lines: number[][];
-            /** @description Why there are none; empty: there are */
-            reason: string;
-            /** @description Read from the lines around alone; ask again soon for those of the whole file */
-            rough: boolean;
-        };
-        WordSum: {
-            /** Format: int64 */
-            count: number;
-            meaning: string;
-            word: string;
-        };
-    };
-    responses: never;
-    parameters: never;
-    requestBodies: never;
-    headers: never;
-    pathItems: never;
+  schemas: {
+    Account: {
+      /** Format: email */
+      email: string
+      name: string
+      /** @description Ten characters at least */
+      password: string
+    }
+    Alive: {
+      /** Format: date-time */
+      at: string
+    }
+    Chapter: {
+      id: string
+      order: string
+      removed?: boolean
+      title: string
+    }
+    ChapterInOrder: {
+      id: string
+      order: string
+      passages: components['schemas']['Passage'][]
+      removed?: boolean
+      title: string
+    }
+    ClientOp: {
+      /** @description Sent twice, an operation is carried out once */
+      client_id: string
+      op: components['schemas']['Op']
+    }
+    Counts: {
+      /** Format: int64 */
+      code: number
+      /** Format: int64 */
+      commits: number
+      /** Format: int64 */
+      entry_points: number
+      /** Format: int64 */
+      files: number
+      /** Format: int64 */
+      folders: number
+      /** Format: int64 */
+      hotspots: number
+      /** Format: int64 */
+      lines: number
+      /** Format: int64 */
+      people: number
+      /** Format: int64 */
+      recipes: number
+      /**
+       * Format: int64
+       * @description Bytes
+       */
+      size: number
+      /** Format: int64 */
+      tagged: number
+    }
+    DetailInfo: {
+      /** Format: int64 */
+      count: number
+      detail: string
+      /** @description In plain words; empty where it speaks for itself */
+      meaning: string
+    }
+    EntryPoint: {
+      evidence: string
+      /** @description Command to run; empty: none known */
+      how: string
+      kind: string
+      /**
+       * Format: int64
+       * @description 0: the file as a whole
+       */
+      line: number
+      name: string
+      path: string
+      /** Format: double */
+      weight: number
+    }
+    ErrorDetail: {
+      /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
+      location?: string
+      /** @description Error message text */
+      message?: string
+      /** @description The value at the given location */
+      value?: unknown
+    }
+    Event: {
+      doing?: string
+      /**
+       * @description What has changed
+       * @enum {string}
+       */
+      kind: 'repository' | 'survey' | 'plan'
+      /** Format: int64 */
+      plan?: number
+      /**
+       * Format: int64
+       * @description The only person it is for
+       */
+      private_to?: number
+      /** Format: int64 */
+      repository: number
+      /**
+       * Format: int64
+       * @description The plan's newest operation
+       */
+      seq?: number
+      stages?: components['schemas']['StageProgress'][]
+      state?: string
+      /** Format: int64 */
+      survey?: number
+    }
+    FileInfo: {
+      binary: boolean
+      /** Format: int64 */
+      blank: number | null
+      /** Format: int64 */
+      code: number | null
+      /** Format: int64 */
+      comment: number | null
+      /** @description The pin */
+      commit: string
+      /** Format: int64 */
+      commits: number | null
+      depth: string
+      depth_reason: string
+      /** Format: int64 */
+      files: number
+      /** Format: date-time */
+      first_at: string | null
+      folder: boolean
+      /** Format: int64 */
+      intricacy: number | null
+      language: string
+      /** Format: date-time */
+      last_at: string | null
+      /** @description Best first, at most 500 */
+      leads: components['schemas']['LeadInfo'][]
+      /** Format: int64 */
+      leads_total: number
+      /** Format: int64 */
+      lines: number | null
+      /** Format: int64 */
+      lines_added: number | null
+      /** Format: int64 */
+      lines_deleted: number | null
+      mode: string
+      name: string
+      path: string
+      /** @description At most five, most changes first */
+      people: components['schemas']['PathPerson'][]
+      /** Format: double */
+      recent: number | null
+      role: string
+      role_evidence: string
+      /**
+       * Format: int64
+       * @description Bytes
+       */
+      size: number | null
+      /** Format: int64 */
+      starts: number
+      /** Format: int64 */
+      symbols: number | null
+      /** Format: int64 */
+      tagged: number
+    }
+    FolderInfo: {
+      children: components['schemas']['PathInfo'][]
+      /** @description Left out until the tree is listed */
+      folder?: components['schemas']['PathInfo']
+    }
+    FolderSum: {
+      /**
+       * Format: int64
+       * @description Changes of its files, summed
+       */
+      commits: number
+      /** Format: int64 */
+      files: number
+      /** Format: int64 */
+      lines: number
+      /** @description Empty for the files at the root */
+      path: string
+      /** @description The role of most of its lines */
+      role: string
+    }
+    Hotspot: {
+      path: string
+      reason: string
+      /** Format: double */
+      score: number
+    }
+    ImportInfo: {
+      /** Format: int64 */
+      line: number
+      names: string[]
+      /** @description Handed on to whoever imports this file */
+      reexport: boolean
+      text: string
+    }
+    InvitationInfo: {
+      invited_by: string
+      /** @description Name of the repository */
+      repository: string
+      /** Format: int64 */
+      repository_id: number
+      role: string
+    }
+    KindInfo: {
+      /** Format: int64 */
+      count: number
+      details: components['schemas']['DetailInfo'][]
+      doc: string
+      kind: string
+    }
+    LanguageSum: {
+      /** Format: int64 */
+      files: number
+      /**
+       * Format: int64
+       * @description Files of which comments, strings and an outline by token rules were read
+       */
+      lexed: number
+      /** Format: int64 */
+      lines: number
+      /**
+       * Format: int64
+       * @description Files that were not read
+       */
+      listed: number
+      name: string
+      /**
+       * Format: int64
+       * @description Files read by the language's grammar
+       */
+      parsed: number
+    }
+    LeadInfo: {
+      /** @description The word of a tagged comment, the kind of an entry point */
+      detail: string
+      /** @description The same from survey to survey */
+      id: string
+      kind: string
+      /**
+       * Format: int64
+       * @description Null: the file as a whole
+       */
+      line: number | null
+      path: string
+      title: string
+      /** Format: double */
+      weight: number
+      why: string
+    }
+    LeadsInfo: {
+      kinds: components['schemas']['KindInfo'][]
+      leads: components['schemas']['LeadInfo'][]
+      survey: components['schemas']['SurveyInfo']
+      /**
+       * Format: int64
+       * @description All that fit the narrowing
+       */
+      total: number
+    }
+    Limit: {
+      what: string
+      why: string
+    }
+    Line: {
+      /**
+       * Format: int64
+       * @description Characters left out at the line's end
+       */
+      clipped?: number
+      text: string
+    }
+    LinesInfo: {
+      commit: string
+      /** @description That the file is in; empty: UTF-8 */
+      encoding: string
+      /**
+       * Format: int64
+       * @description Number of the first line, from 1
+       */
+      from: number
+      /** @description Bytes that are not UTF-8 are shown as ? */
+      invalid: boolean
+      lines: components['schemas']['Line'][]
+      path: string
+      /** @description Whether this commit is surveyed */
+      surveyed: boolean
+      /**
+       * Format: int64
+       * @description Lines of the whole file
+       */
+      total: number
+      /** @description Why no lines are shown; empty: they are */
+      unshown: string
+    }
+    Me: {
+      /** @description No account exists yet: whoever comes first becomes the owner */
+      first_account: boolean
+      /** @description Left out: nobody */
+      person?: components['schemas']['MePerson']
+    }
+    MePerson: {
+      email: string
+      /** Format: int64 */
+      id: number
+      name: string
+      /** @description Keeper of every repository */
+      owner: boolean
+    }
+    Member: {
+      email: string
+      /** Format: int64 */
+      id: number
+      name: string
+      role: string
+    }
+    NewInvitation: {
+      /** Format: date-time */
+      expires_at: string
+      /** @description Part of the link; shown this once */
+      token: string
+    }
+    Op: {
+      chapter?: string
+      field?: string
+      from?: string
+      id?: string
+      kind: string
+      new_chapter?: components['schemas']['Chapter']
+      new_passage?: components['schemas']['Passage']
+      order?: string
+      to?: string
+    }
+    OutlineInfo: {
+      commit: string
+      /** @enum {string} */
+      depth: 'parsed' | 'lexed' | 'listed'
+      /** @description Empty: UTF-8 */
+      encoding: string
+      /** @description The sentence by which it calls itself generated; empty: none */
+      generated: string
+      imports: components['schemas']['ImportInfo'][]
+      /**
+       * Format: int64
+       * @description Null where not parsed
+       */
+      intricacy: number | null
+      language: string
+      minified: boolean
+      path: string
+      /** @description Why it is only listed; empty otherwise */
+      reason: string
+      symbols: components['schemas']['Symbol'][]
+      tagged: components['schemas']['TaggedInfo'][]
+      /**
+       * Format: int64
+       * @description Symbols in all; more than are sent of a very long outline
+       */
+      total: number
+      /** @description The library's name and version in its banner; empty: none */
+      vendored: string
+    }
+    Overview: {
+      counts: components['schemas']['Counts']
+      entry_points: components['schemas']['EntryPoint'][] | null
+      /** Format: date-time */
+      first_at: string | null
+      /** @description Top folders, and the files at the root summed as one */
+      folders: components['schemas']['FolderSum'][]
+      hotspots: components['schemas']['Hotspot'][] | null
+      languages: components['schemas']['LanguageSum'][]
+      /** Format: date-time */
+      last_at: string | null
+      limits: components['schemas']['Limit'][]
+      /** @description Whether changed lines are counted */
+      lines_known: boolean
+      people: components['schemas']['PersonSum'][] | null
+      /** @description Paths of all readmes, the root's first */
+      readmes: string[]
+      recipes: components['schemas']['Recipe'][] | null
+      roles: components['schemas']['RoleSum'][]
+      /** @description Tagged comments by word, most first */
+      words: components['schemas']['WordSum'][] | null
+    }
+    OverviewInfo: {
+      overview: components['schemas']['Overview']
+      survey: components['schemas']['SurveyInfo']
+    }
+    Passage: {
+      chapter: string
+      id: string
+      /** Format: int64 */
+      minutes: number
+      order: string
+      purpose: string
+      removed?: boolean
+      target: components['schemas']['Target']
+      title: string
+      why?: string
+    }
+    PathInfo: {
+      binary: boolean
+      /** Format: int64 */
+      blank: number | null
+      /** Format: int64 */
+      code: number | null
+      /** Format: int64 */
+      comment: number | null
+      /** Format: int64 */
+      commits: number | null
+      depth: string
+      depth_reason: string
+      /** Format: int64 */
+      files: number
+      /** Format: date-time */
+      first_at: string | null
+      folder: boolean
+      /** Format: int64 */
+      intricacy: number | null
+      language: string
+      /** Format: date-time */
+      last_at: string | null
+      /** Format: int64 */
+      lines: number | null
+      /** Format: int64 */
+      lines_added: number | null
+      /** Format: int64 */
+      lines_deleted: number | null
+      mode: string
+      name: string
+      path: string
+      /** @description At most five, most changes first */
+      people: components['schemas']['PathPerson'][]
+      /** Format: double */
+      recent: number | null
+      role: string
+      role_evidence: string
+      /**
+       * Format: int64
+       * @description Bytes
+       */
+      size: number | null
+      /** Format: int64 */
+      starts: number
+      /** Format: int64 */
+      symbols: number | null
+      /** Format: int64 */
+      tagged: number
+    }
+    PathMatches: {
+      files: components['schemas']['PathInfo'][]
+      /**
+       * Format: int64
+       * @description All that match; files may hold fewer
+       */
+      total: number
+    }
+    PathPerson: {
+      /** Format: int64 */
+      commits: number
+      name: string
+    }
+    PersonSum: {
+      /** Format: int64 */
+      commits: number
+      email: string
+      /** Format: int64 */
+      files: number
+      /** Format: date-time */
+      first_at: string | null
+      /** Format: date-time */
+      last_at: string | null
+      name: string
+    }
+    PlanInfo: {
+      /** @description Who began it; empty: an account that is gone */
+      by: string
+      /** Format: date-time */
+      changed_at: string
+      /** Format: int64 */
+      chapters: number
+      /**
+       * Format: int64
+       * @description Passages you have done
+       */
+      done: number
+      /** @description Passages you have done */
+      done_ids: string[]
+      /** Format: int64 */
+      id: number
+      in_order: components['schemas']['ChapterInOrder'][]
+      may_write: boolean
+      mine: boolean
+      /** Format: int64 */
+      minutes: number
+      /** Format: int64 */
+      passages: number
+      /** @description The passage you are at; empty: not begun */
+      place: string
+      private: boolean
+      purpose: string
+      /**
+       * Format: int64
+       * @description The newest operation
+       */
+      seq: number
+      title: string
+    }
+    PlanSummary: {
+      /** @description Who began it; empty: an account that is gone */
+      by: string
+      /** Format: date-time */
+      changed_at: string
+      /** Format: int64 */
+      chapters: number
+      /**
+       * Format: int64
+       * @description Passages you have done
+       */
+      done: number
+      /** Format: int64 */
+      id: number
+      may_write: boolean
+      mine: boolean
+      /** Format: int64 */
+      minutes: number
+      /** Format: int64 */
+      passages: number
+      /** @description The passage you are at; empty: not begun */
+      place: string
+      private: boolean
+      purpose: string
+      /**
+       * Format: int64
+       * @description The newest operation
+       */
+      seq: number
+      title: string
+    }
+    'Post-invitations-tokenRequest': {
+      /** @description For a new account; left out when signed in */
+      account?: components['schemas']['Account']
+    }
+    'Post-repositories-repository-invitationsRequest': {
+      /** @enum {string} */
+      role: 'reader' | 'writer' | 'keeper'
+    }
+    'Post-repositories-repository-plans-plan-opsRequest': {
+      ops: components['schemas']['ClientOp'][]
+    }
+    'Post-repositories-repository-plans-plan-undoRequest': {
+      client_id: string
+    }
+    'Post-repositories-repository-plansRequest': {
+      private?: boolean
+      title: string
+    }
+    'Post-sign-inRequest': {
+      email: string
+      password: string
+    }
+    Problem: {
+      /** @description For conflicts: who was there first */
+      by?: string
+      /** @description For conflicts: what the text reads now */
+      current?: string
+      /** @description What happened, for a person */
+      detail: string
+      /** @description For invalid requests: each fault with its place */
+      errors?: components['schemas']['ErrorDetail'][]
+      /** Format: int64 */
+      status: number
+      title: string
+      /** @description A word for the kind of problem, as a relative URI reference */
+      type: string
+    }
+    'Put-repositories-repository-members-personRequest': {
+      /** @enum {string} */
+      role: 'reader' | 'writer' | 'keeper'
+    }
+    'Put-repositories-repository-pinRequest': {
+      /** @description A tag, a branch or a commit id */
+      pin: string
+    }
+    'Put-repositories-repository-plans-plan-placeRequest': {
+      passage: string
+    }
+    'Put-repositories-repository-plans-plan-progressRequest': {
+      done: boolean
+      passage: string
+    }
+    'Put-repositories-repository-settingsRequest': {
+      /** Format: double */
+      half_life: number
+      name: string
+      subfolder: string
+    }
+    Readme: {
+      html: string
+      path: string
+    }
+    Recipe: {
+      command: string
+      folder: string
+      kind: string
+      /** Format: int64 */
+      line: number
+      path: string
+      platform: string
+    }
+    RefInfo: {
+      commit: string
+      /** @enum {string} */
+      kind: 'tag' | 'branch' | 'commit'
+      name: string
+      subject: string
+      /** Format: date-time */
+      time: string
+    }
+    RefList: {
+      branches: components['schemas']['RefInfo'][]
+      /** @description The newest commits of the main branch */
+      recent: components['schemas']['RefInfo'][]
+      /** @description The history is cut off */
+      shallow: boolean
+      /** @description The newest release, else where HEAD leads */
+      suggested?: components['schemas']['RefInfo']
+      tags: components['schemas']['RefInfo'][]
+      /** @description Why it is suggested */
+      why: string
+    }
+    Refresh: {
+      /** Format: date-time */
+      at: string
+    }
+    RepositoryInfo: {
+      /** Format: int64 */
+      commits: number
+      /** Format: date-time */
+      created_at: string
+      doing: string
+      /** Format: int64 */
+      files: number
+      /**
+       * Format: double
+       * @description Days after which a change counts half
+       */
+      half_life: number
+      /** Format: int64 */
+      id: number
+      name: string
+      /** @description What the take-in left out */
+      notes: string[]
+      pin: string
+      pin_ref: string
+      /**
+       * Format: date-time
+       * @description Committer date of the pin
+       */
+      pinned_at: string | null
+      /** Format: int64 */
+      plans: number
+      problem: string
+      role: string
+      source: string
+      /** @enum {string} */
+      state: 'taking-in' | 'failed' | 'needs-pin' | 'pinned'
+      subfolder: string
+      /** @description State of the survey at the pin; empty: none */
+      survey: string
+      /** @description The newest survey at the pin; left out: none */
+      survey_now?: components['schemas']['SurveyInfo']
+    }
+    RoleSum: {
+      /** Format: int64 */
+      files: number
+      /** Format: int64 */
+      lines: number
+      role: string
+    }
+    ShelfItem: {
+      /** Format: int64 */
+      commits: number
+      /** Format: date-time */
+      created_at: string
+      doing: string
+      /** Format: int64 */
+      files: number
+      /** Format: int64 */
+      id: number
+      name: string
+      pin: string
+      pin_ref: string
+      /** Format: int64 */
+      plans: number
+      problem: string
+      role: string
+      source: string
+      /** @enum {string} */
+      state: 'taking-in' | 'failed' | 'needs-pin' | 'pinned'
+      /** @description State of the survey at the pin; empty: none */
+      survey: string
+    }
+    Sources: {
+      protocols: string[]
+      /** @description Folders of the server below which folders may be named */
+      roots: string[]
+      /**
+       * Format: int64
+       * @description Bytes
+       */
+      upload_limit: number
+    }
+    StageProgress: {
+      /** Format: int64 */
+      done: number
+      /**
+       * Format: int64
+       * @description Milliseconds it took
+       */
+      ms: number
+      name: string
+      /** @enum {string} */
+      state: 'waiting' | 'running' | 'complete'
+      title: string
+      /**
+       * Format: int64
+       * @description 0: not known
+       */
+      total: number
+      unit: string
+    }
+    SurveyInfo: {
+      /** Format: date-time */
+      created_at: string
+      /** Format: date-time */
+      ended_at: string | null
+      /** Format: int64 */
+      id: number
+      problem: string
+      stages: components['schemas']['StageProgress'][]
+      /** @enum {string} */
+      state: 'waiting' | 'running' | 'complete' | 'failed' | 'cancelled'
+    }
+    Symbol: {
+      /** @description First sentence of the doc comment; empty: none */
+      doc: string
+      /** Format: int64 */
+      end: number
+      /**
+       * Format: int64
+       * @description Of a function; grows with branching and nesting
+       */
+      intricacy: number
+      kind: string
+      name: string
+      /** Format: int64 */
+      name_line: number
+      /**
+       * Format: int64
+       * @description Index in the outline; -1: none
+       */
+      parent: number
+      /** @description With its owners in this file */
+      qualified: string
+      /** @description As written, on one line */
+      signature: string
+      /** Format: int64 */
+      start: number
+      static: boolean
+      /** @description As written; empty: none */
+      type: string
+      /**
+       * @description By the language's own rule; empty: it has none
+       * @enum {string}
+       */
+      visibility: 'public' | 'protected' | 'internal' | 'private' | ''
+    }
+    TaggedInfo: {
+      /** Format: int64 */
+      end_line: number
+      /** @description Referred to; empty: none */
+      issue: string
+      /** Format: int64 */
+      line: number
+      meaning: string
+      text: string
+      /** @description Named in it; empty: nobody */
+      who: string
+      word: string
+    }
+    TakeInRequest: {
+      /** @description A private key, for a private ssh address; kept encrypted, never shown */
+      key?: string
+      /** @description Left out: made from the source */
+      name?: string
+      /** @description A folder of the server or an address */
+      source: string
+      /** @description Limit the repository to this folder */
+      subfolder?: string
+      /** @description For a private https address; kept encrypted, never shown */
+      token?: string
+      /** @description That goes with the token */
+      user?: string
+    }
+    Target: {
+      commit: string
+      /** Format: int64 */
+      end?: number
+      kind: string
+      path: string
+      /** Format: int64 */
+      start?: number
+    }
+    TokensInfo: {
+      /** @description Names of the classes */
+      classes: string[]
+      /** Format: int64 */
+      from: number
+      /** @description For each line: length (UTF-16 units) and class of each piece, one after the other */
+      lines: number[][]
+      /** @description Why there are none; empty: there are */
+      reason: string
+      /** @description Read from the lines around alone; ask again soon for those of the whole file */
+      rough: boolean
+    }
+    WordSum: {
+      /** Format: int64 */
+      count: number
+      meaning: string
+      word: string
+    }
+  }
+  responses: never
+  parameters: never
+  requestBodies: never
+  headers: never
+  pathItems: never
 }
-export type $defs = Record<string, never>;
+export type $defs = Record<string, never>
 export interface operations {
-    "get-events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/event-stream": ({
-                        data: components["schemas"]["Alive"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "alive";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    } | {
-                        data: components["schemas"]["Event"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "change";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    } | {
-                        data: components["schemas"]["Refresh"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "refresh";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    })[];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-first-account": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Account"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Set-Cookie"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-invitations-token": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                token: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["InvitationInfo"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-invitations-token": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                token: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Post-invitations-tokenRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Set-Cookie"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-me": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShelfItem"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-repositories": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakeInRequest"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShelfItem"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RepositoryInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "delete-repositories-repository": {
-        parameters: {
-            query?: {
-                /** @description The repository's name, as a question back */
-                name?: string;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-file": {
-        parameters: {
-            query?: {
-                path?: string;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FileInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-folder": {
-        parameters: {
-            query?: {
-                /** @description Empty for the root */
-                path?: string;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FolderInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-repositories-repository-invitations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Post-repositories-repository-invitationsRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NewInvitation"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-leads": {
-        parameters: {
-            query?: {
-                kind?: string;
-                detail?: string;
-                text?: string;
-                offset?: number;
-                limit?: number;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LeadsInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-lines": {
-        parameters: {
-            query?: {
-                path?: string;
-                /** @description A commit id, tag or branch; left out: the pin */
-                at?: string;
-                from?: number;
-                to?: number;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LinesInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-members": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Member"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "put-repositories-repository-members-person": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                person: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Put-repositories-repository-members-personRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "delete-repositories-repository-members-person": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                person: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-outline": {
-        parameters: {
-            query?: {
-                path?: string;
-                /** @description A commit id, tag or branch; left out: the pin */
-                at?: string;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OutlineInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-overview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OverviewInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-paths": {
-        parameters: {
-            query?: {
-                text?: string;
-                limit?: number;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PathMatches"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-picture": {
-        parameters: {
-            query?: {
-                path?: string;
-                /** @description A commit id, tag or branch; left out: the pin */
-                at?: string;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Cache-Control"?: string;
-                    "Content-Security-Policy"?: string;
-                    "Content-Type"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "put-repositories-repository-pin": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Put-repositories-repository-pinRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SurveyInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanSummary"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-repositories-repository-plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Post-repositories-repository-plansRequest"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-plans-plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                /** @description Id of the plan */
-                plan: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "delete-repositories-repository-plans-plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                /** @description Id of the plan */
-                plan: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-repositories-repository-plans-plan-ops": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                /** @description Id of the plan */
-                plan: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Post-repositories-repository-plans-plan-opsRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "put-repositories-repository-plans-plan-place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                /** @description Id of the plan */
-                plan: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Put-repositories-repository-plans-plan-placeRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "put-repositories-repository-plans-plan-progress": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                /** @description Id of the plan */
-                plan: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Put-repositories-repository-plans-plan-progressRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-repositories-repository-plans-plan-undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-                /** @description Id of the plan */
-                plan: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Post-repositories-repository-plans-plan-undoRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-readme": {
-        parameters: {
-            query?: {
-                path?: string;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Readme"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-refs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefList"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "put-repositories-repository-settings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Put-repositories-repository-settingsRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-repositories-repository-survey": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SurveyInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "delete-repositories-repository-survey": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-repositories-repository-take-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-repositories-repository-tokens": {
-        parameters: {
-            query?: {
-                path?: string;
-                /** @description A commit id, tag or branch; left out: the pin */
-                at?: string;
-                from?: number;
-                to?: number;
-            };
-            header?: never;
-            path: {
-                /** @description Id of the repository */
-                repository: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TokensInfo"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-sign-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Post-sign-inRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Set-Cookie"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-sign-out": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Set-Cookie"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get-sources": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Sources"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post-uploads": {
-        parameters: {
-            query?: {
-                /** @description The file's name */
-                name?: string;
-                /** @description Name of the repository; left out: made from the file's */
-                as?: string;
-                subfolder?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/octet-stream": string;
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShelfItem"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
+  'get-events': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/event-stream': (
+            | {
+                data: components['schemas']['Alive']
+                /**
+                 * @description The event name.
+                 * @constant
+                 */
+                event: 'alive'
+                /** @description The event ID. */
+                id?: number
+                /** @description The retry time in milliseconds. */
+                retry?: number
+              }
+            | {
+                data: components['schemas']['Event']
+                /**
+                 * @description The event name.
+                 * @constant
+                 */
+                event: 'change'
+                /** @description The event ID. */
+                id?: number
+                /** @description The retry time in milliseconds. */
+                retry?: number
+              }
+            | {
+                data: components['schemas']['Refresh']
+                /**
+                 * @description The event name.
+                 * @constant
+                 */
+                event: 'refresh'
+                /** @description The event ID. */
+                id?: number
+                /** @description The retry time in milliseconds. */
+                retry?: number
+              }
+          )[]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-first-account': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Account']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Set-Cookie'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-invitations-token': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['InvitationInfo']
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-invitations-token': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-invitations-tokenRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Set-Cookie'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-me': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ShelfItem'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TakeInRequest']
+      }
+    }
+    responses: {
+      /** @description Accepted */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ShelfItem']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RepositoryInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository': {
+    parameters: {
+      query?: {
+        /** @description The repository's name, as a question back */
+        name?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-file': {
+    parameters: {
+      query?: {
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FileInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-folder': {
+    parameters: {
+      query?: {
+        /** @description Empty for the root */
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FolderInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-invitations': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-invitationsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['NewInvitation']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-leads': {
+    parameters: {
+      query?: {
+        kind?: string
+        detail?: string
+        text?: string
+        offset?: number
+        limit?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LeadsInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-lines': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+        from?: number
+        to?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LinesInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-members': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Member'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-members-person': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        person: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-members-personRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-members-person': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        person: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-outline': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OutlineInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-overview': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OverviewInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-paths': {
+    parameters: {
+      query?: {
+        text?: string
+        limit?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PathMatches']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-picture': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Cache-Control'?: string
+          'Content-Security-Policy'?: string
+          'Content-Type'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': string
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-pin': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-pinRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SurveyInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanSummary'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-plans': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-plansRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-plans-plan': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-plans-plan-ops': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-plans-plan-opsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-plans-plan-place': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-plans-plan-placeRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-plans-plan-progress': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-plans-plan-progressRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-plans-plan-undo': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-plans-plan-undoRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-readme': {
+    parameters: {
+      query?: {
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Readme']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-refs': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RefList']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-settings': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-settingsRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-survey': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SurveyInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-survey': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-take-in': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-tokens': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+        from?: number
+        to?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TokensInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-sign-in': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-sign-inRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Set-Cookie'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-sign-out': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Set-Cookie'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-sources': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Sources']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-uploads': {
+    parameters: {
+      query?: {
+        /** @description The file's name */
+        name?: string
+        /** @description Name of the repository; left out: made from the file's */
+        as?: string
+        subfolder?: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/octet-stream': string
+      }
+    }
+    responses: {
+      /** @description Accepted */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ShelfItem']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
 }
