@@ -2,6 +2,9 @@
 // language's own parser says of the same files, and prints a table. The
 // corpora are what a machine with the languages has: Go's and Python's standard
 // libraries, the packages below web/node_modules, the JDK's own source.
+//
+// With folders as arguments it reads what lies below them as a survey would,
+// and tells by language what was read and what was given up.
 package main
 
 import (
@@ -13,6 +16,8 @@ import (
 	"path/filepath"
 	"strings"
 	"text/tabwriter"
+
+	"juxtagram/core/reader"
 )
 
 // corpus is one language's files and the parser they are compared with.
@@ -27,9 +32,16 @@ type corpus struct {
 }
 
 func main() {
+	reader.Main(reader.Read)
 	shown := flag.Int("show", 0, "print so many differences of each sort")
 	only := flag.String("only", "", "one corpus by name")
 	flag.Parse()
+	if flag.NArg() > 0 {
+		if err := readFolders(context.Background(), flag.Args()); err != nil {
+			log.Fatal(err)
+		}
+		return
+	}
 	out := tabwriter.NewWriter(os.Stdout, 2, 8, 2, ' ', tabwriter.AlignRight)
 	fmt.Fprintln(out, "corpus\tparser\tfiles\tleft out\ttop level\trecall\tprecision\tmembers\trecall\timports\trecall\tprecision\ttagged\tmissed\tfalse\t")
 	failed := false
