@@ -229,8 +229,11 @@ func (w *Walk) signature(outer, start uint32, d Decl) string {
 	return clip(text, maxSignature)
 }
 
-// OneLine is a node's text on one line, comments left out.
+// OneLine is a node's text on one line, comments left out; "" for no node.
 func (w *Walk) OneLine(n uint32) string {
+	if n == syntax.None {
+		return ""
+	}
 	return clip(w.flat(n, w.Nodes[n].Start, w.Nodes[n].End), maxSignature)
 }
 

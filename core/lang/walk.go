@@ -209,8 +209,11 @@ func (w *Walk) SetAccess(v Visibility) {
 	}
 }
 
-// Line is the line a node begins on, from 1.
+// Line is the line a node begins on, from 1; 0 for no node.
 func (w *Walk) Line(n uint32) int {
+	if n == syntax.None {
+		return 0
+	}
 	node := &w.Nodes[n]
 	return int(node.Row) + 1 + bytes.Count(w.Text[node.Start:w.first(node)], newline)
 }
@@ -310,8 +313,11 @@ func (w *Walk) Import(n uint32, i Import) {
 	w.quiet = max(w.quiet, w.Nodes[n].Next)
 }
 
-// Fold notes that a node can be folded.
+// Fold notes that a node can be folded, if there is one.
 func (w *Walk) Fold(kind RegionKind, n uint32) {
+	if n == syntax.None {
+		return
+	}
 	w.out.region(kind, w.Line(n), w.lastLine(n))
 }
 

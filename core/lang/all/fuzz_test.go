@@ -22,6 +22,7 @@ var broken = []string{
 	"((((((((((", "}}}}}}}}}}", "[{([{([{(", "\\", "\"\\", "\"\\u{", "\"\\x", "a\r\nb\rc\n", "#", "@", "#define", "#if 1\n", "class", "def", "fn", "func", "function (",
 	"<<<<<<< ours\nint a;\n=======\nint b;\n>>>>>>> theirs\n", "x = = = ;;; (", "<script>", "<script lang=\"ts\">\nlet a = `${", "import", "from . import (", "use a::{b::{c",
 	"export * as", "export default", "@property\n", "// TODO: é\u2028x\n", "struct { int a; } b, *c;", "typedef struct", "typedef enum {A} *b, c;", "a.b.c.d.e.f()", "::::", "namespace {",
+	"impl Foo;", "impl Foo for Bar;", "impl;", "trait T;", "enum E;", "class A;", "class;", "interface;", "struct;", "def", "module;", "fun ;", "val", "using;", "namespace;",
 	"CREATE TABLE", "$$", "sub ", "=head1\n", "\tall:\n", "# \n## \n", "x\n===\n", "const { a: { b = 1, ...c } = {}, d: [e] } = f",
 }
 
