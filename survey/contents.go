@@ -2,6 +2,7 @@ package survey
 
 import (
 	"context"
+	"maps"
 	"runtime"
 	"sync"
 
@@ -32,6 +33,7 @@ func (s *run) contents(ctx context.Context) error {
 	files := s.result.Files
 	s.sink.Begin(ctx, StageContents, len(files))
 	tasks, err := s.recalled()
+	s.recalled = nil
 	if err != nil {
 		return err
 	}
@@ -228,6 +230,7 @@ func (s *run) read(ctx context.Context, tasks []*task, done int) error {
 
 // keep hands facts to memory and lets go of their details.
 func (s *run) keep(ctx context.Context, batch map[FactKey]*facts.Facts) error {
+	maps.DeleteFunc(batch, func(_ FactKey, f *facts.Facts) bool { return f.Passing })
 	if err := s.memory.KeepFacts(ctx, batch); err != nil {
 		return err
 	}

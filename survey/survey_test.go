@@ -100,7 +100,7 @@ func hostile(t *testing.T) *repotest.Repo {
 	r := repotest.New(t)
 	r.Write(
 		"new\nline.go", "package a // TODO: x\n", "quo\"te.py", "# FIXME: y\n", "bad\xff.c", "/* BUG: z */\n", strings.Repeat("n", 250), "long name\n",
-		"bin.dat", "\x00\x01\x02", "invalid.go", "package \xff\n", "crlf.sh", "#!/bin/sh\r\n# TODO: crlf\r\n", "empty.py", "", "one-line.js", "x("+strings.Repeat("1,", 1<<18)+")", "five-mb-line.js", "x("+strings.Repeat("1,", 5<<19)+")",
+		"bin.dat", "\x00\x01\x02", "invalid.go", "package \xff\n", "latin1.c", "#include \"caf\xe9.h\"\nint f(void) { return 1; }\n", "crlf.sh", "#!/bin/sh\r\n# TODO: crlf\r\n", "empty.py", "", "one-line.js", "x("+strings.Repeat("1,", 1<<18)+")", "five-mb-line.js", "x("+strings.Repeat("1,", 5<<19)+")",
 		"package.json", "{ not json", "README", "No extension\n", "nested/deep/README.rst", "Title\n",
 	).Commit("odd files")
 	huge := filepath.Join(r.Dir, "huge.txt")
@@ -114,8 +114,11 @@ func hostile(t *testing.T) *repotest.Repo {
 }
 
 func TestHostileFilesAreToldNotFailed(t *testing.T) {
-	res := run(t, hostile(t).Read(), "main", survey.Forget{})
-	doc := document(t, res, survey.About{Source: "x", People: true})
+	memory, err := survey.NewScratch(t.TempDir())
+	require.NoError(t, err)
+	res := run(t, hostile(t).Read(), "main", memory)
+	doc := document(t, res, survey.About{Source: "x", People: true, Details: func(key survey.FactKey) ([]byte, error) { return memory.Details(ctx, key) }})
+	require.NoError(t, memory.Close())
 	validate(t, doc)
 	var d survey.Document
 	require.NoError(t, json.Unmarshal(doc, &d))

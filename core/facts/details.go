@@ -56,9 +56,10 @@ func (f *Facts) Pack() {
 	f.Packed, f.Details = raw, nil
 }
 
-// decoder bounds what is decoded: what is kept came from hostile texts.
+// decoder bounds what is decoded, and takes names as they were written: what is
+// kept came from hostile texts, and not all of them are UTF-8.
 var decoder = func() cbor.DecMode {
-	m, err := cbor.DecOptions{MaxArrayElements: 8_000_000, MaxMapPairs: 1000}.DecMode()
+	m, err := cbor.DecOptions{MaxArrayElements: 8_000_000, MaxMapPairs: 1000, UTF8: cbor.UTF8DecodeInvalid}.DecMode()
 	if err != nil {
 		panic(err) // the options are constants
 	}

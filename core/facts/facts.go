@@ -50,6 +50,8 @@ type Facts struct {
 	// on and lets go of it. nil: none, or not asked for.
 	Details *Details `json:"-"`
 	Packed  []byte   `json:"-"`
+	// Passing: they tell of this attempt, not of the blob, and are not kept.
+	Passing bool `json:"-"`
 }
 
 // TooLarge are the facts of a blob that was not fetched for its size.

@@ -206,6 +206,7 @@ func TestMarks(t *testing.T) {
 func TestDetailsComeBackAsTheyWere(t *testing.T) {
 	for name, text := range map[string]string{
 		"a.go": "package a\n\nimport \"fmt\"\n\n// T is.\ntype T struct{ a int }\n\nfunc (T) m() { fmt.Println(\"x\" + \"y\") }\n", "a.py": "def f(): pass\n", "a.hs": "f :: Int\n", "a.txt": "words\n",
+		"latin1.c": "#include \"caf\xe9.h\"\nint x;\n",
 	} {
 		f := of(name, text)
 		want := f.Details

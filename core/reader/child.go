@@ -121,7 +121,8 @@ func receive(r io.Reader) ([]byte, error) {
 	return part, err
 }
 
-// givenUp are the facts of a blob that could not be read.
-func givenUp(reason string) *facts.Facts {
-	return &facts.Facts{Depth: lang.Listed, Reason: reason}
+// givenUp are the facts of a blob that could not be read. Passing: another
+// attempt may well read it.
+func givenUp(reason string, passing bool) *facts.Facts {
+	return &facts.Facts{Depth: lang.Listed, Reason: reason, Passing: passing}
 }

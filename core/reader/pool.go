@@ -75,20 +75,20 @@ func (p *Pool) Facts(ctx context.Context, language string, content []byte) *fact
 	select {
 	case c = <-p.free:
 	case <-ctx.Done():
-		return givenUp(ctx.Err().Error())
+		return givenUp(ctx.Err().Error(), true)
 	}
 	if c == nil {
 		var err error
 		if c, err = start(); err != nil {
 			p.free <- nil
-			return givenUp("no process to read it could be started: " + err.Error())
+			return givenUp("no process to read it could be started: "+err.Error(), true)
 		}
 	}
 	got, err := c.ask(ctx, language, content, p.patience)
 	if err != nil {
 		c.end()
 		p.free <- nil
-		return givenUp(err.Error())
+		return givenUp(err.Error(), ctx.Err() != nil)
 	}
 	p.free <- c
 	return got

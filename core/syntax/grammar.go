@@ -7,7 +7,6 @@ package syntax
 import "C"
 
 import (
-	"sync"
 	"unsafe"
 
 	sitter "github.com/smacker/go-tree-sitter"
@@ -15,6 +14,9 @@ import (
 
 // ErrorNode is the symbol of text that the grammar could not place.
 const ErrorNode = 0xffff
+
+// idleParsers is how many parsers of a grammar are kept for the next text.
+const idleParsers = 8
 
 // Grammar is a grammar with its names. It is safe for use by several
 // goroutines; parsers are pooled.
@@ -25,7 +27,7 @@ type Grammar struct {
 	drop     []uint8
 	symbols  map[string][]uint16
 	fields   map[string]uint16
-	machines sync.Pool
+	machines chan *C.jx_machine // ready parsers; C memory, so no pool that forgets
 }
 
 // NewGrammar readies a grammar of the grammar library. Of the bare tokens, such
@@ -33,7 +35,8 @@ type Grammar struct {
 // make them half as long again.
 func NewGrammar(l *sitter.Language, tokens ...string) *Grammar {
 	// The library keeps the C pointer as the only field of its Language.
-	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{}}
+	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{},
+		machines: make(chan *C.jx_machine, idleParsers)}
 	wanted := map[string]bool{}
 	for _, t := range tokens {
 		wanted[t] = true

@@ -65,8 +65,10 @@ func (g *Grammar) Bare(ctx context.Context, text []byte) error {
 }
 
 func (g *Grammar) parse(ctx context.Context, text []byte, walk bool, ranges []Range) (*Tree, error) {
-	m, _ := g.machines.Get().(*C.jx_machine)
-	if m == nil {
+	var m *C.jx_machine
+	select {
+	case m = <-g.machines:
+	default:
 		if m = C.jx_new(g.language, C.uint64_t(MaxTime.Microseconds())); m == nil {
 			return nil, errors.New("the grammar does not fit the runtime it is linked with")
 		}
@@ -80,14 +82,21 @@ func (g *Grammar) parse(ctx context.Context, text []byte, walk bool, ranges []Ra
 	if len(within) > 0 {
 		first = &within[0]
 	}
-	end := context.AfterFunc(ctx, func() { C.jx_stop(m) })
+	stopped := make(chan struct{})
+	end := context.AfterFunc(ctx, func() {
+		C.jx_stop(m)
+		close(stopped)
+	})
 	status := C.jx_parse(m, start, C.uint32_t(len(text)), first, C.uint32_t(len(within)),
 		(*C.uint8_t)(unsafe.SliceData(g.drop)), C.uint32_t(len(g.drop)), MaxNodes, C.bool(walk))
-	if !end() && status == C.JX_STOPPED {
-		// the stop may still be under way: this parser is not used again
-		return nil, context.Cause(ctx)
-	}
 	t := &Tree{Grammar: g, Text: text, machine: m}
+	if !end() {
+		<-stopped // the next text must not be stopped by it
+		if status == C.JX_STOPPED {
+			t.Close()
+			return nil, context.Cause(ctx)
+		}
+	}
 	switch status {
 	case C.JX_OK:
 		t.Nodes = unsafe.Slice((*Node)(unsafe.Pointer(m.nodes)), int(m.count))
@@ -108,9 +117,13 @@ func (g *Grammar) parse(ctx context.Context, text []byte, walk bool, ranges []Ra
 
 // Close gives the nodes back.
 func (t *Tree) Close() {
-	C.jx_trim(t.machine, keepSize)
+	C.jx_rest(t.machine, keepSize)
 	t.Nodes = nil
-	t.Grammar.machines.Put(t.machine)
+	select {
+	case t.Grammar.machines <- t.machine:
+	default:
+		C.jx_free(t.machine)
+	}
 	t.machine = nil
 }
 

@@ -63,6 +63,23 @@ func compare(t *testing.T, tree *syntax.Tree, n *sitter.Node, parent uint32, at 
 	assert.Equal(t, *at, got.Next)
 }
 
+func TestAParserThatWasStoppedParsesTheNextText(t *testing.T) {
+	long := []byte("package a\n" + strings.Repeat("func f() { g(1, 2, 3) }\n", 20_000))
+	for range 20 {
+		ctx, cancel := context.WithCancel(context.Background())
+		go cancel()
+		tree, err := goGrammar.Parse(ctx, long)
+		if err != nil {
+			assert.ErrorIs(t, err, context.Canceled)
+		} else {
+			tree.Close()
+		}
+		tree, err = goGrammar.Parse(context.Background(), []byte(program))
+		require.NoError(t, err)
+		tree.Close()
+	}
+}
+
 func TestRanges(t *testing.T) {
 	js := syntax.NewGrammar(javascript.GetLanguage())
 	text := []byte("<p>\n<script>\nlet a = 1\n</script>\n<i>")

@@ -49,10 +49,18 @@ jx_machine *jx_new(const void *language, uint64_t limit_micros) {
 	return m;
 }
 
+void jx_free(jx_machine *m) {
+	ts_parser_delete(m->parser);
+	free(m->nodes);
+	free(m);
+}
+
 void jx_stop(jx_machine *m) { __atomic_store_n(&m->stop, 1, __ATOMIC_SEQ_CST); }
 
-// jx_trim gives memory back that a very large file needed.
-void jx_trim(jx_machine *m, size_t most) {
+// jx_rest readies a machine for the next text, whenever that comes: no stop is
+// pending, and memory that a very large file needed is given back.
+void jx_rest(jx_machine *m, size_t most) {
+	m->stop = 0;
 	if (m->capacity <= most) return;
 	free(m->nodes);
 	m->nodes = NULL;
@@ -110,7 +118,6 @@ int jx_parse(jx_machine *m, const char *text, uint32_t length, const TSRange *ra
 	const uint8_t *drop, uint32_t drop_count, size_t most, bool walk) {
 	int status = JX_OK;
 	m->count = 0;
-	__atomic_store_n(&m->stop, 0, __ATOMIC_SEQ_CST);
 	if (!ts_parser_set_included_ranges(m->parser, ranges, range_count)) return JX_BAD_GRAMMAR;
 	void *tree = ts_parser_parse_string(m->parser, NULL, text, length);
 	if (!tree) {

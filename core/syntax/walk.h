@@ -34,7 +34,8 @@ jx_machine *jx_new(const void *language, uint64_t limit_micros);
 int jx_parse(jx_machine *m, const char *text, uint32_t length, const TSRange *ranges, uint32_t range_count,
 	const uint8_t *drop, uint32_t drop_count, size_t most, bool walk);
 void jx_stop(jx_machine *m);
-void jx_trim(jx_machine *m, size_t most);
+void jx_free(jx_machine *m);
+void jx_rest(jx_machine *m, size_t most);
 
 uint32_t jx_symbol_count(const void *language);
 const char *jx_symbol_name(const void *language, uint16_t symbol);
