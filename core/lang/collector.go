@@ -3,8 +3,6 @@ package lang
 import (
 	"bytes"
 	"sort"
-
-	"juxtagram/core/syntax"
 )
 
 // Reading is what a language found in one text. Everything is in text order.
@@ -34,7 +32,7 @@ type collector struct {
 }
 
 func newCollector(text []byte) *collector {
-	c := &collector{words: map[string]int32{}, exported: map[string]bool{}, lines: make([]int, 1, 64+len(text)/32)}
+	c := &collector{words: map[string]int32{}, lines: make([]int, 1, 64+len(text)/32)}
 	for at := 0; ; {
 		i := bytes.IndexByte(text[at:], '\n')
 		if i < 0 {
@@ -50,26 +48,15 @@ func (c *collector) lineOf(offset int) int {
 	return sort.Search(len(c.lines), func(i int) bool { return c.lines[i] > offset })
 }
 
-func (c *collector) comment(text []byte, n *syntax.Node) {
-	start := int(n.Start)
-	for start < int(n.End) && (text[start] == '\n' || text[start] == '\r' || text[start] == ' ' || text[start] == '\t') {
-		start++
-	}
-	if start == int(n.End) {
-		return
-	}
-	c.addComment(text, Span{start, int(n.End)})
-}
-
-func (c *collector) use(text []byte, n *syntax.Node, role Role) {
-	word := text[n.Start:n.End]
+// use notes a name at its place; lines count from 1, columns from 0.
+func (c *collector) use(word []byte, line, column int, role Role) {
 	id, ok := c.words[string(word)]
 	if !ok {
 		id = int32(len(c.Words))
 		c.Words = append(c.Words, string(word))
 		c.words[c.Words[id]] = id
 	}
-	c.Uses = append(c.Uses, Use{Word: id, Line: int32(n.Row) + 1, Column: int32(int(n.Start) - c.lines[n.Row]), Role: role})
+	c.Uses = append(c.Uses, Use{Word: id, Line: int32(line), Column: int32(column), Role: role})
 }
 
 func (c *collector) region(kind RegionKind, start, end int) {

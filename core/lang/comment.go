@@ -94,12 +94,15 @@ func (w *Walk) docBefore(n uint32) string {
 	case above.last != line-1 || !c.alone(w.Text, start, int(w.Nodes[first].Row)+1):
 		return ""
 	}
+	return c.docOf(w.Text, k, w.rules.MarkedDocs)
+}
+
+// docOf is the first sentence of the comment that ends with comments[k]; "" for
+// a licence header, and where a mark of documentation is asked for and missing.
+func (c *collector) docOf(text []byte, k int, mark bool) string {
 	from := c.group(k)
-	raw := w.Text[c.Comments[from].Start:c.Comments[k].End]
-	if w.rules.MarkedDocs && !marked(raw) {
-		return ""
-	}
-	if c.notes[from].line <= 2 && licence.Match(raw) {
+	raw := text[c.Comments[from].Start:c.Comments[k].End]
+	if mark && !marked(raw) || c.notes[from].line <= 2 && licence.Match(raw) {
 		return ""
 	}
 	return FirstSentence(CommentText(raw[:min(len(raw), maxLead)]))
@@ -164,11 +167,7 @@ func CommentText(raw []byte) string {
 		}
 		lines[i] = strings.TrimSpace(l)
 	}
-	text := strings.TrimSpace(strings.Join(lines, "\n"))
-	if len(text) > maxComment {
-		text = strings.ToValidUTF8(text[:maxComment], "") + " …"
-	}
-	return text
+	return clip(strings.TrimSpace(strings.Join(lines, "\n")), maxComment)
 }
 
 // openingMark is the length of the marks that a comment's line begins with.

@@ -63,7 +63,6 @@ func (w *Walk) Declare(d Decl) {
 		}
 	}
 	if local && (d.Kind.value() || parent < 0) {
-		w.mark(d.Name, Bind)
 		return
 	}
 	if d.Once && !w.out.first(parent, d.Text) {
@@ -72,7 +71,9 @@ func (w *Walk) Declare(d Decl) {
 	if local {
 		d.Visibility = "" // nobody outside can name it
 	}
-	w.mark(d.Name, Define)
+	if d.Name != syntax.None {
+		w.Nodes[d.Name].Field = defined
+	}
 	if d.Owner != "" {
 		qualified = d.Owner + w.table.separator + d.Text
 		if o := w.Qualified(); o != "" && o != d.Owner {
@@ -181,16 +182,6 @@ func (w *Walk) Qualified() string {
 	return ""
 }
 
-// mark says that a name node is the name of what is declared.
-func (w *Walk) mark(n uint32, role Role) {
-	if n == syntax.None {
-		return
-	}
-	if role == Define {
-		w.Nodes[n].Field = defined
-	}
-}
-
 // outermost is the node with the wrappers that belong to it.
 func (w *Walk) outermost(n uint32) uint32 {
 	for {
@@ -263,7 +254,7 @@ func (w *Walk) flat(n uint32, start, end uint32) string {
 	stop := min(w.Nodes[n].Next, n+maxHeader)
 	for i := n + 1; i < stop; i++ {
 		node := &w.Nodes[i]
-		if node.Start >= end {
+		if node.Start >= end || len(out) > 2*maxSignature {
 			break
 		}
 		if node.Start < at || int(node.Symbol) >= len(w.table.actions) {
@@ -276,8 +267,7 @@ func (w *Walk) flat(n uint32, start, end uint32) string {
 		}
 	}
 	if at < end {
-		to := min(end, at+4*maxSignature)
-		keep(to)
+		keep(min(end, at+4*maxSignature))
 	}
 	return strings.ToValidUTF8(string(bytes.TrimSpace(out)), "\uFFFD")
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"regexp"
+	"slices"
 	"sort"
 	"strings"
 )
@@ -29,7 +30,6 @@ type LineRule struct {
 	Pattern    *regexp.Regexp
 	Kind       Kind
 	Visibility Visibility
-	Static     bool
 	// Level of a heading, from 1; 0: no heading.
 	Level int
 	// Under: the line below matches this as well (an underlined heading).
@@ -112,20 +112,10 @@ func (o *outliner) words() {
 		end := o.lineEnd(row)
 		for _, m := range wordPattern.FindAllIndex(o.masked[start:end], -1) {
 			if m[1]-m[0] > 1 && m[1]-m[0] <= maxWord {
-				o.word(o.masked[start+m[0]:start+m[1]], row+1, m[0])
+				o.use(o.masked[start+m[0]:start+m[1]], row+1, m[0], Read)
 			}
 		}
 	}
-}
-
-func (c *collector) word(word []byte, line, column int) {
-	id, ok := c.words[string(word)]
-	if !ok {
-		id = int32(len(c.Words))
-		c.Words = append(c.Words, string(word))
-		c.words[c.Words[id]] = id
-	}
-	c.Uses = append(c.Uses, Use{Word: id, Line: int32(line), Column: int32(column), Role: Read})
 }
 
 // outliner applies line rules to a text.
@@ -213,7 +203,7 @@ func (o *outliner) try(rule *LineRule, row int) bool {
 		return false
 	}
 	s := Symbol{
-		Name: name, Qualified: name, Kind: rule.Kind, Visibility: rule.Visibility, Static: rule.Static, Parent: parent,
+		Name: name, Qualified: name, Kind: rule.Kind, Visibility: rule.Visibility, Parent: parent,
 		Start: row + 1, End: o.end(rule, row), NameLine: row + 1, Type: group("type"),
 		Signature: o.signature(row),
 	}
@@ -250,12 +240,7 @@ func (o *outliner) signature(row int) string {
 }
 
 func (o *outliner) inside(parent int, kinds []Kind) bool {
-	for _, k := range kinds {
-		if parent >= 0 && o.Outline[parent].Kind == k {
-			return true
-		}
-	}
-	return false
+	return parent >= 0 && slices.Contains(kinds, o.Outline[parent].Kind)
 }
 
 // leave closes what ends before a row, or is a heading of the same level.
@@ -337,17 +322,9 @@ func indentation(line []byte) int {
 
 // docAbove is the first sentence of the comment on the lines right above a row.
 func (o *outliner) docAbove(row int) string {
-	k := len(o.Comments)
-	for k > 0 && o.Comments[k-1].Start >= o.lines[row] {
-		k--
-	}
-	if k == 0 || !o.notes[k-1].alone || o.notes[k-1].last != row {
+	k := sort.Search(len(o.Comments), func(i int) bool { return o.Comments[i].Start >= o.lines[row] }) - 1
+	if k < 0 || !o.notes[k].alone || o.notes[k].last != row {
 		return ""
 	}
-	from := o.group(k - 1)
-	raw := o.text[o.Comments[from].Start:o.Comments[k-1].End]
-	if o.notes[from].line <= 2 && licence.Match(raw) {
-		return ""
-	}
-	return FirstSentence(CommentText(raw[:min(len(raw), maxLead)]))
+	return o.docOf(o.text, k, false)
 }

@@ -231,6 +231,3 @@ func (r *Rules) Missing() []string {
 	}
 	return out
 }
-
-// Up as a role says that the parent's own place decides.
-const Up = up

@@ -111,7 +111,8 @@ const (
 	Imports
 	OnOwner Role = 8
 
-	up    Role = 16 // table only: the parent's place decides
+	// Up, in tables alone: the place of the parent decides.
+	Up    Role = 16
 	plain Role = OnOwner - 1
 )
 

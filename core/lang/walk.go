@@ -24,7 +24,6 @@ type Walk struct {
 	scopes  []scope
 	depths  []depth
 	chains  []chain
-	resume  uint32 // the walk goes on here after a handler that skips
 	quiet   uint32 // strings before this node name modules
 	lead    uint32 // first of the annotations right before node leadEnd
 	leadEnd uint32
@@ -68,7 +67,7 @@ func (r *Rules) walk(ctx context.Context, tree *syntax.Tree, out *collector) err
 		}
 		w.leave(at)
 		if a.comment {
-			out.comment(tree.Text, n)
+			w.comment(n)
 			i = n.Next
 			continue
 		}
@@ -85,9 +84,7 @@ func (r *Rules) walk(ctx context.Context, tree *syntax.Tree, out *collector) err
 			w.leadEnd = n.Next
 		}
 		if a.handler != nil {
-			w.resume = i
 			a.handler(w, at)
-			i = w.resume
 		}
 		if a.text && at >= w.quiet {
 			w.literal(at)
@@ -117,9 +114,6 @@ func (w *Walk) leave(at uint32) {
 		w.chains = w.chains[:k-1]
 	}
 }
-
-// Skip leaves out what is inside a node.
-func (w *Walk) Skip(n uint32) { w.resume = w.Nodes[n].Next }
 
 // Word is a node's text without space at its ends; "" for no node.
 func (w *Walk) Word(n uint32) string {
@@ -162,7 +156,7 @@ func (w *Walk) HasWord(n uint32, words ...string) bool {
 	return false
 }
 
-// InField yields the children of a node that stand in a field.
+// InField lists the children of a node that stand in a field.
 func (w *Walk) InField(n uint32, field string) []uint32 {
 	id := w.Grammar.Field(field)
 	var out []uint32
@@ -257,13 +251,25 @@ func (w *Walk) use(n uint32, role Role) {
 	if w.rules.Mask != nil && bytes.HasSuffix(w.Source(n), []byte(")")) {
 		return
 	}
-	w.out.use(w.Text, node, w.roleOf(n, role))
+	w.note(node, w.roleOf(n, role))
+}
+
+// comment notes a comment that is not empty.
+func (w *Walk) comment(n *syntax.Node) {
+	if start := w.first(n); len(bytes.TrimSpace(w.Text[start:n.End])) > 0 {
+		w.out.addComment(w.Text, Span{int(start), int(n.End)})
+	}
+}
+
+// note notes a name's node with a role.
+func (w *Walk) note(n *syntax.Node, role Role) {
+	w.out.use(w.Text[n.Start:n.End], int(n.Row)+1, int(n.Start)-w.out.lines[n.Row], role)
 }
 
 // Use notes that a node names something, where Names cannot tell.
 func (w *Walk) Use(n uint32, role Role) {
 	if node := &w.Nodes[n]; node.End > node.Start && node.End-node.Start <= maxWord {
-		w.out.use(w.Text, node, role)
+		w.note(node, role)
 	}
 }
 
@@ -287,7 +293,7 @@ func (w *Walk) roleOf(n uint32, role Role) Role {
 		}
 		said := w.table.roles[int(parent.Symbol)*w.table.fields+int(node.Field)]
 		flags |= said & OnOwner
-		if said&up == 0 {
+		if said&Up == 0 {
 			if said.Plain() != 0 {
 				role = said.Plain()
 			}
