@@ -114,7 +114,11 @@ func (w *Walk) Declare(d Decl) {
 		if inside == "" {
 			inside = d.Kind
 		}
-		w.push(d.Node, scope{symbol: len(w.out.Outline) - 1, kind: inside, qualified: qualified, name: d.Text, local: local || inside.callable()})
+		next := scope{symbol: len(w.out.Outline) - 1, kind: inside, qualified: qualified, name: d.Text, local: local || inside.callable()}
+		if d.Body != 0 && d.Body != syntax.None {
+			next.code = w.Parent(d.Body)
+		}
+		w.push(d.Node, next)
 		if d.ToEnd {
 			w.scopes[len(w.scopes)-1].end = w.Nodes[0].Next
 		}
@@ -138,6 +142,9 @@ func (w *Walk) Enter(n uint32, kind Kind, owner string) {
 	s := scope{symbol: -1, kind: kind, qualified: owner, name: owner, local: kind.callable()}
 	if k := len(w.scopes); k > 0 {
 		top := w.scopes[k-1]
+		if top.code == n && top.kind.callable() {
+			return // "name = function": the name's scope is the function's
+		}
 		s.symbol, s.local = top.symbol, top.local || s.local
 		if owner == "" {
 			s.qualified, s.name = top.qualified, top.name

@@ -38,6 +38,7 @@ type scope struct {
 	name      string
 	access    Visibility // what holds from here on: "private:" in C++
 	local     bool       // inside a callable
+	code      uint32     // the function that a declared name holds; 0: none
 }
 
 // depth is a decision, or a declaration, that deepens what is inside.
