@@ -18,7 +18,7 @@ import (
 	"sort"
 	"strconv"
 	"strings"
-	"sync"
+
 	"sync/atomic"
 	"testing"
 	"time"
@@ -26,8 +26,6 @@ import (
 	"github.com/alexedwards/argon2id"
 
 	"juxtagram/core/facts"
-	"juxtagram/core/lang"
-	"juxtagram/core/lang/all"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo"
 	"juxtagram/jobs"
@@ -188,76 +186,6 @@ func tenBlobsBefore(b *testing.B, g *repo.Git, head string) string {
 	}
 }
 
-// BenchmarkFacts: the facts of all blobs, in processes of their own, against a
-// bare parse of the same blobs by the same grammars with as many workers, each
-// taken twice, in turn. Only blobs of parsed languages.
-func BenchmarkFacts(b *testing.B) {
-	for _, size := range sizes() {
-		b.Run(fmt.Sprintf("files=%d", size[0]), func(b *testing.B) {
-			g := generated(b, size)
-			blobs := parsedBlobs(b, g)
-			for b.Loop() {
-				readers := reader.New(runtime.GOMAXPROCS(0))
-				readers.Facts(ctx, "Go", []byte("package a\n")) // started
-				var bare, whole float64
-				for range 2 {
-					bare += timed(blobs, func(t text) { _ = t.language.Bare(ctx, t.content) })
-					whole += timed(blobs, func(t text) { readers.Facts(ctx, t.language.Name, t.content) })
-				}
-				readers.Close()
-				b.ReportMetric(bare/2, "s-bare-parse")
-				b.ReportMetric(whole/bare, "x-facts/bare")
-				b.ReportMetric(float64(len(blobs)), "blobs")
-			}
-		})
-	}
-}
-
-type text struct {
-	language *lang.Language
-	content  []byte
-}
-
-func parsedBlobs(b *testing.B, g *repo.Git) []text {
-	b.Helper()
-	entries, err := g.Tree(ctx, "main", "")
-	if err != nil {
-		b.Fatal(err)
-	}
-	var ids []string
-	var out []text
-	for _, e := range entries {
-		if l := all.OfPath(e.Path); l != nil && l.Syntax != nil {
-			ids, out = append(ids, e.Blob), append(out, text{language: l})
-		}
-	}
-	n := 0
-	if err := g.EachBlob(ctx, ids, func(_ string, content []byte) error {
-		out[n].content = content
-		n++
-		return nil
-	}); err != nil {
-		b.Fatal(err)
-	}
-	return out
-}
-
-// timed runs over the texts with a worker for each processor, in seconds.
-func timed(texts []text, do func(text)) float64 {
-	began := time.Now()
-	next := atomic.Int64{}
-	var wg sync.WaitGroup
-	for range runtime.GOMAXPROCS(0) {
-		wg.Go(func() {
-			for i := next.Add(1) - 1; i < int64(len(texts)); i = next.Add(1) - 1 {
-				do(texts[i])
-			}
-		})
-	}
-	wg.Wait()
-	return time.Since(began).Seconds()
-}
-
 func run(b *testing.B, g *repo.Git, args ...string) string {
 	b.Helper()
 	out, err := g.Run(ctx, args...)
@@ -265,58 +193,6 @@ func run(b *testing.B, g *repo.Git, args ...string) string {
 		b.Fatal(err)
 	}
 	return string(out)
-}
-
-// BenchmarkMemory: the most that a survey and its git children hold at once,
-// shared pages counted once (PSS).
-func BenchmarkMemory(b *testing.B) {
-	size := sizes()[1]
-	g := generated(b, size)
-	program := filepath.Join(b.TempDir(), "juxtagram")
-	if out, err := exec.Command("go", "build", "-o", program, "../cmd/juxtagram").CombinedOutput(); err != nil {
-		b.Fatalf("%v %s", err, out)
-	}
-	for b.Loop() {
-		cmd := exec.Command(program, "survey", "-q", "-o", os.DevNull, g.Dir())
-		if err := cmd.Start(); err != nil {
-			b.Fatal(err)
-		}
-		done := make(chan error, 1)
-		go func() { done <- cmd.Wait() }()
-		peak := 0
-		for running := true; running; {
-			select {
-			case err := <-done:
-				if err != nil {
-					b.Fatal(err)
-				}
-				running = false
-			case <-time.After(100 * time.Millisecond):
-				peak = max(peak, held(cmd.Process.Pid))
-			}
-		}
-		b.ReportMetric(float64(peak)/1024, "MB-peak")
-	}
-}
-
-// held is the proportional set size of a process and its children, in kB.
-func held(pid int) int {
-	sum := 0
-	if b, err := os.ReadFile(fmt.Sprintf("/proc/%d/smaps_rollup", pid)); err == nil {
-		if m := regexp.MustCompile(`(?m)^Pss:\s+(\d+)`).FindSubmatch(b); m != nil {
-			n, _ := strconv.Atoi(string(m[1]))
-			sum = n
-		}
-	}
-	tasks, _ := filepath.Glob(fmt.Sprintf("/proc/%d/task/*/children", pid))
-	for _, t := range tasks {
-		b, _ := os.ReadFile(t)
-		for _, child := range strings.Fields(string(b)) {
-			n, _ := strconv.Atoi(child)
-			sum += held(n)
-		}
-	}
-	return sum
 }
 
 // BenchmarkScreens: how long the server takes to answer each screen's query,

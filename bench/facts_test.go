@@ -1,0 +1,85 @@
+package bench
+
+import (
+	"fmt"
+	"runtime"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
+	"juxtagram/core/reader"
+	"juxtagram/core/repo"
+)
+
+// BenchmarkFacts: the facts of all blobs, in processes of their own, against a
+// bare parse of the same blobs by the same grammars with as many workers, each
+// taken twice, in turn. Only blobs of parsed languages.
+func BenchmarkFacts(b *testing.B) {
+	for _, size := range sizes() {
+		b.Run(fmt.Sprintf("files=%d", size[0]), func(b *testing.B) {
+			g := generated(b, size)
+			blobs := parsedBlobs(b, g)
+			for b.Loop() {
+				readers := reader.New(runtime.GOMAXPROCS(0))
+				readers.Facts(ctx, "Go", []byte("package a\n")) // started
+				var bare, whole float64
+				for range 2 {
+					bare += timed(blobs, func(t text) { _ = t.language.Bare(ctx, t.content) })
+					whole += timed(blobs, func(t text) { readers.Facts(ctx, t.language.Name, t.content) })
+				}
+				readers.Close()
+				b.ReportMetric(bare/2, "s-bare-parse")
+				b.ReportMetric(whole/bare, "x-facts/bare")
+				b.ReportMetric(float64(len(blobs)), "blobs")
+			}
+		})
+	}
+}
+
+type text struct {
+	language *lang.Language
+	content  []byte
+}
+
+func parsedBlobs(b *testing.B, g *repo.Git) []text {
+	b.Helper()
+	entries, err := g.Tree(ctx, "main", "")
+	if err != nil {
+		b.Fatal(err)
+	}
+	var ids []string
+	var out []text
+	for _, e := range entries {
+		if l := all.OfPath(e.Path); l != nil && l.Syntax != nil {
+			ids, out = append(ids, e.Blob), append(out, text{language: l})
+		}
+	}
+	n := 0
+	if err := g.EachBlob(ctx, ids, func(_ string, content []byte) error {
+		out[n].content = content
+		n++
+		return nil
+	}); err != nil {
+		b.Fatal(err)
+	}
+	return out
+}
+
+// timed runs over the texts with a worker for each processor, in seconds.
+func timed(texts []text, do func(text)) float64 {
+	began := time.Now()
+	next := atomic.Int64{}
+	var wg sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		wg.Go(func() {
+			for i := next.Add(1) - 1; i < int64(len(texts)); i = next.Add(1) - 1 {
+				do(texts[i])
+			}
+		})
+	}
+	wg.Wait()
+	return time.Since(began).Seconds()
+}
