@@ -54,6 +54,7 @@ func (s *run) contents(ctx context.Context) error {
 			f.Role = s.role(f)
 		}
 	}
+	s.options.Reader.Rest()
 	s.recipes()
 	s.unread()
 	return nil

@@ -24,6 +24,8 @@ type Options struct {
 // goroutines; what cannot be read is listed, with the reason.
 type Reader interface {
 	Facts(ctx context.Context, language string, content []byte) *facts.Facts
+	// Rest tells that no blob will come for a while.
+	Rest()
 }
 
 // inProcess reads blobs in this process.
@@ -32,6 +34,8 @@ type inProcess struct{}
 func (inProcess) Facts(ctx context.Context, language string, content []byte) *facts.Facts {
 	return reader.Read(ctx, language, content)
 }
+
+func (inProcess) Rest() {}
 
 // Sink takes what a survey finds. Calls come from one goroutine.
 type Sink interface {

@@ -4,13 +4,13 @@ import (
 	"bufio"
 	"context"
 	"encoding/binary"
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
-	"runtime/debug"
 	"sync/atomic"
 	"syscall"
+
+	"github.com/fxamacker/cbor/v2"
 
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
@@ -50,7 +50,6 @@ func Main(read ReadFunc) {
 	if err := limitMemory(); err != nil {
 		fmt.Fprintln(os.Stderr, "reader:", err)
 	}
-	debug.SetGCPercent(400) // little lives from one blob to the next
 	if err := serve(os.Stdin, os.Stdout, read); err != nil {
 		fmt.Fprintln(os.Stderr, "reader:", err)
 		os.Exit(1)
@@ -63,7 +62,7 @@ func limitMemory() error {
 }
 
 // serve answers requests until the input ends. A request is a language's name
-// and a content, an answer the facts as JSON and the packed details, each with
+// and a content, an answer the facts in CBOR and the packed details, each with
 // its length in four bytes before it.
 func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 	requests, answers := bufio.NewReaderSize(in, 1<<16), bufio.NewWriterSize(out, 1<<16)
@@ -80,7 +79,7 @@ func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 			return err
 		}
 		got := read(context.Background(), string(name), content)
-		brief, err := json.Marshal(got)
+		brief, err := cbor.Marshal(got)
 		if err != nil {
 			return err
 		}

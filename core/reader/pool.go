@@ -3,12 +3,13 @@ package reader
 import (
 	"bufio"
 	"context"
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
 	"os/exec"
 	"time"
+
+	"github.com/fxamacker/cbor/v2"
 
 	"juxtagram/core/facts"
 )
@@ -55,6 +56,15 @@ func (p *Pool) Warm() {
 	}
 }
 
+// Rest ends the readers, once those at work have done, and gives their memory
+// back; the next blob starts one again.
+func (p *Pool) Rest() {
+	p.Close()
+	for range cap(p.free) {
+		p.free <- nil
+	}
+}
+
 // Close ends the readers; it waits for those that are at work.
 func (p *Pool) Close() {
 	for range cap(p.free) {
@@ -63,6 +73,15 @@ func (p *Pool) Close() {
 		}
 	}
 }
+
+// decoder takes texts as they were written, UTF-8 or not.
+var decoder = func() cbor.DecMode {
+	m, err := cbor.DecOptions{UTF8: cbor.UTF8DecodeInvalid}.DecMode()
+	if err != nil {
+		panic(err) // the options are constants
+	}
+	return m
+}()
 
 // Facts takes the facts of one blob. It never fails: what a reader could not
 // read is listed, with the reason. When ctx ends it returns at once, with facts
@@ -159,7 +178,7 @@ func (c *child) exchange(language string, content []byte) (*facts.Facts, error) 
 		return nil, err
 	}
 	got := new(facts.Facts)
-	if err := json.Unmarshal(brief, got); err != nil {
+	if err := decoder.Unmarshal(brief, got); err != nil {
 		return nil, err
 	}
 	got.Packed = packed

@@ -80,6 +80,8 @@ func TestWhatEndsAReaderCostsOneBlob(t *testing.T) {
 	}
 	wg.Wait()
 	assert.Equal(t, lang.Parsed, p.Facts(ctx, "Go", []byte("package d\n")).Depth, "the pool lives on")
+	p.Rest()
+	assert.Equal(t, lang.Parsed, p.Facts(ctx, "Go", []byte("package e\n")).Depth, "and after a rest")
 }
 
 func TestAHangIsGivenUp(t *testing.T) {
