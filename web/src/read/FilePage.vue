@@ -95,15 +95,16 @@ async function copyPlace() {
     <div class="main">
       <div class="head">
         <h1 class="mono">
-          <template v-for="(p, i) in parts" :key="i">
+          <span v-if="parts.length > 1" class="folders" :title="path">
             <router-link
-              v-if="i < parts.length - 1"
+              v-for="(p, i) in parts.slice(0, -1)"
+              :key="i"
               class="plain soft"
               :to="{ name: 'read', params: { repository: id }, query: { folder: parts.slice(0, i + 1).join('/') } }"
               >{{ p }}/</router-link
             >
-            <b v-else>{{ p }}</b>
-          </template>
+          </span>
+          <b>{{ parts.at(-1) }}</b>
         </h1>
         <span v-if="range" class="soft"
           >{{ range.start === range.end ? 'line' : 'lines' }} {{ lineSpan(range.start, range.end) }} of {{ count(total) }}</span
@@ -157,6 +158,18 @@ h1 {
   font-size: 13px;
   font-weight: 400;
   font-family: var(--mono);
+  display: flex;
+  min-width: 0;
+}
+h1 .folders {
+  flex: 0 1000 auto;
+  min-width: 1.4em;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+h1 b {
+  flex: 0 1 auto;
+  min-width: 0;
   overflow: hidden;
   text-overflow: ellipsis;
 }

@@ -15,6 +15,7 @@ const offered = ref(false)
 const symbols = computed(() => props.outline?.symbols ?? [])
 const available = computed(() => present(symbols.value))
 const hasPrivate = computed(() => symbols.value.some((s) => s.visibility !== 'public' && s.visibility !== ''))
+const hasStatic = computed(() => symbols.value.some((s) => s.static))
 const reaches = computed(() => ['public', 'internal', 'protected', 'private'].filter((v) => symbols.value.some((s) => s.visibility === v)))
 const list = computed(() => rows(symbols.value, { typed: typed.value.trim(), kinds: kinds.value, offered: offered.value }))
 const here = computed(() => (props.line === null ? -1 : rowAt(list.value, props.line)))
@@ -37,7 +38,14 @@ const virtual = useVirtualizer(
   computed(() => ({ count: list.value.length, getScrollElement: () => pane.value, estimateSize: () => rowHeight, overscan: 16 })),
 )
 const focus = ref(0)
-watch(here, (i) => i >= 0 && virtual.value.scrollToIndex(i))
+watch(
+  here,
+  async (i) => {
+    await nextTick() // the list has its height then
+    if (i >= 0) virtual.value.scrollToIndex(i, { align: 'auto' })
+  },
+  { immediate: true, flush: 'post' },
+)
 watch([typed, kinds, offered], () => {
   focus.value = Math.max(
     0,
@@ -143,16 +151,16 @@ function title(s: Symbol) {
         >
           <span class="kind">{{ short[list[v.index]!.symbol.kind] ?? list[v.index]!.symbol.kind }}</span>
           <span class="reach" :class="list[v.index]!.symbol.visibility || 'none'" />
-          <span class="name">{{ list[v.index]!.label }}</span>
-          <span v-if="list[v.index]!.symbol.static" class="static">static</span>
+          <span class="name" :class="{ static: list[v.index]!.symbol.static }">{{ list[v.index]!.label }}</span>
         </button>
       </div>
     </div>
     <p v-if="outline && outline.total > symbols.length" class="soft note">
       The first {{ count(symbols.length) }} of {{ count(outline.total) }} names.
     </p>
-    <p v-if="hasPrivate" class="legend" aria-hidden="true">
+    <p v-if="hasPrivate || hasStatic" class="legend" aria-hidden="true">
       <span v-for="v in reaches" :key="v"><span class="reach" :class="v" />{{ v }}</span>
+      <span v-if="hasStatic" class="static">static</span>
     </p>
   </section>
 </template>
@@ -195,7 +203,7 @@ input::placeholder {
   font: 12.5px var(--sans);
   cursor: pointer;
 }
-.kinds button + button::before {
+.kinds button:not(:last-child)::after {
   content: ' · ';
   white-space: pre;
   font-weight: 400;
@@ -248,16 +256,14 @@ input::placeholder {
   font: italic 12.5px var(--serif);
   color: var(--ink-soft);
   flex: none;
-  width: 36px;
+  width: 42px;
 }
 .name {
   overflow: hidden;
   text-overflow: ellipsis;
 }
 .static {
-  font: italic 11.5px var(--serif);
-  color: var(--ink-soft);
-  flex: none;
+  font-style: italic;
 }
 .reach {
   flex: none;
