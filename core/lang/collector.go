@@ -16,6 +16,10 @@ type Reading struct {
 	Uses     []Use
 	Literals []Literal
 	Regions  []Region
+	Calls    []CallSite // that the language's tables ask for
+	Values   []Value    // what names were given
+	Package  string     // that the file puts its names into; "": its language has none, or it says none
+	Doc      Doc        // what the file says of itself
 	// Intricacy of the whole text; see intricacy.go. 0 where not parsed.
 	Intricacy int
 }
@@ -29,6 +33,7 @@ type collector struct {
 	parts    []Part
 	once     map[onceKey]bool
 	notes    []note // of Comments, one each
+	awaited  []awaited
 }
 
 func newCollector(text []byte) *collector {
@@ -77,7 +82,9 @@ func (c *collector) finish(text []byte) Reading {
 		sort.SliceStable(c.Uses, less)
 	}
 	c.trailingDocs(text)
+	c.settleValues()
 	c.regions(text)
+	c.fileDoc(text)
 	return c.Reading
 }
 

@@ -289,3 +289,45 @@ func endsSentence(word string) bool {
 }
 
 func startsLower(word string) bool { return word[0] >= 'a' && word[0] <= 'z' }
+
+// fileDoc finds what the file says of itself: what SetDoc gave, or the first
+// comment above everything but licences, imports and a package's name, unless
+// it documents the declaration below it.
+func (c *collector) fileDoc(text []byte) {
+	if c.Doc.Line > 0 || len(c.Comments) == 0 {
+		return
+	}
+	first := len(text)
+	declared := map[int]bool{}
+	for i := range c.Outline {
+		if s := &c.Outline[i]; s.Parent < 0 && s.Kind != Namespace && s.Kind != Package && s.Kind != Module {
+			first = min(first, c.lines[s.Start-1])
+			declared[s.Start] = true
+		}
+	}
+	for from := 0; from < len(c.Comments) && c.Comments[from].Start < first; {
+		to := from
+		for to+1 < len(c.Comments) && c.group(to+1) <= from {
+			to++
+		}
+		raw := text[c.Comments[from].Start:c.Comments[to].End]
+		at := &c.notes[from]
+		if at.alone && !licence.Match(raw[:min(len(raw), 4*maxLead)]) && !declared[c.notes[to].last+1] && !bytes.HasPrefix(raw, []byte("#!")) {
+			if s := FirstSentence(CommentText(raw[:min(len(raw), maxLead)])); len(s) > 8 && strings.Contains(s, " ") {
+				c.Doc = Doc{Text: s, Line: at.line}
+				return
+			}
+		}
+		from = to + 1
+		if at.line > 60 {
+			return
+		}
+	}
+}
+
+// SetDoc tells what the file says of itself.
+func (w *Walk) SetDoc(text string, line int) {
+	if s := FirstSentence(text); s != "" && w.out.Doc.Line == 0 {
+		w.out.Doc = Doc{Text: s, Line: line}
+	}
+}

@@ -104,6 +104,16 @@ func (w *Walk) Declare(d Decl) {
 	}
 	if d.Body != 0 && d.Body != syntax.None {
 		w.Fold(BodyBlock, d.Body)
+		if d.Kind.callable() {
+			s.Forwards = w.forwardsTo(d.Body)
+		}
+	}
+	if len(w.table.supers) > 0 && !d.Kind.callable() && !d.Leaf {
+		for c := range w.Children(d.Node) {
+			if w.table.supers[w.Nodes[c].Symbol] {
+				s.Supers = append(s.Supers, supersIn(w.OneLine(c))...)
+			}
+		}
 	}
 	if d.ToEnd {
 		s.End = w.lastLine(0)

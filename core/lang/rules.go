@@ -39,7 +39,19 @@ type Rules struct {
 	Wrappers []string
 	// Tokens are the words and signs that handlers look for; those of Joins and
 	// Decisions come by themselves. The tree holds no others.
-	Tokens    []string
+	Tokens []string
+	// Calls are the nodes that call something.
+	Calls map[string]CallShape
+	// Assigns are the nodes that give a name a value: field of the name, field
+	// of the value.
+	Assigns map[string][2]string
+	// Supers are the children of a type's node that name its supertypes.
+	Supers []string
+	// Effects are calls and what they do to the outside: "os.Open", or ".open"
+	// for whatever stands before the dot.
+	Effects map[string]Effect
+	// Watch are last names of calls that a detector of entry points looks for.
+	Watch     []string
 	Separator string // between owner and name; "" means "."
 	// MarkedDocs: only comments that open with a mark of documentation
 	// ("/**", "///") document.
@@ -53,6 +65,10 @@ type Rules struct {
 	once  sync.Once
 	table *table
 }
+
+// CallShape names the fields of a call's node; Object: the field of what the
+// function's name belongs to, where it is no part of Function.
+type CallShape struct{ Function, Object, Arguments string }
 
 // Decision is how a node counts in a file's intricacy.
 type Decision uint8
@@ -75,6 +91,9 @@ type action struct {
 	text     bool // a string literal
 	join     bool
 	lead     bool
+	call     callShape
+	left     uint16 // fields of an assignment; 0: none
+	right    uint16
 }
 
 // table is Rules by the grammar's numbers.
@@ -87,6 +106,8 @@ type table struct {
 	gaps       map[uint16]bool
 	annotation map[uint16]bool
 	wrapper    map[uint16]bool
+	supers     map[uint16]bool
+	watched    map[string]bool // last names of calls
 	separator  string
 }
 
@@ -136,7 +157,22 @@ func (r *Rules) build() *table {
 	for _, name := range r.Leading {
 		each(name, func(_ uint16, a *action) { a.lead = true })
 	}
-	t.annotation, t.wrapper = setOf(g, r.Annotations), setOf(g, r.Wrappers)
+	for name, c := range r.Calls {
+		each(name, func(_ uint16, a *action) {
+			a.call = callShape{g.Field(c.Function), g.Field(c.Object), g.Field(c.Arguments)}
+		})
+	}
+	for name, fields := range r.Assigns {
+		each(name, func(_ uint16, a *action) { a.left, a.right = g.Field(fields[0]), g.Field(fields[1]) })
+	}
+	t.watched = map[string]bool{}
+	for _, word := range r.Watch {
+		t.watched[word] = true
+	}
+	for callee := range r.Effects {
+		t.watched[callee[strings.LastIndexAny(callee, ".:")+1:]] = true
+	}
+	t.annotation, t.wrapper, t.supers = setOf(g, r.Annotations), setOf(g, r.Wrappers), setOf(g, r.Supers)
 	t.roles = make([]Role, g.SymbolCount()*t.fields)
 	for key, role := range r.Roles {
 		parent, field, _ := strings.Cut(key, ".")
@@ -210,6 +246,22 @@ func (r *Rules) Missing() []string {
 	node(r.Leading...)
 	node(r.Wrappers...)
 	node(r.Tokens...)
+	node(r.Supers...)
+	field := func(names ...string) {
+		for _, f := range names {
+			if f != "" && g.Field(f) == 0 {
+				out = append(out, f)
+			}
+		}
+	}
+	for n, c := range r.Calls {
+		node(n)
+		field(c.Function, c.Object, c.Arguments)
+	}
+	for n, fields := range r.Assigns {
+		node(n)
+		field(fields[0], fields[1])
+	}
 	for n, gaps := range r.Strings {
 		node(append(gaps, n)...)
 	}

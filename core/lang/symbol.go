@@ -77,6 +77,15 @@ type Symbol struct {
 	NameLine   int        `json:"name_line"`
 	Parent     int        `json:"parent"` // index in the outline, always smaller than its own; -1: none
 	Intricacy  int        `json:"intricacy,omitempty"`
+	Supers     []string   `json:"supers,omitempty"`      // supertypes as written
+	Forwards   string     `json:"forwards_to,omitempty"` // the one thing its body calls, where it does nothing else
+}
+
+// Doc is what a file says of itself, its first sentence.
+type Doc struct {
+	_    struct{} `cbor:",toarray"`
+	Text string
+	Line int // 0: it says nothing
 }
 
 // Import is one mention of another module, as written.

@@ -87,6 +87,12 @@ func (r *Rules) walk(ctx context.Context, tree *syntax.Tree, out *collector) err
 		if a.handler != nil {
 			a.handler(w, at)
 		}
+		if a.call.function != 0 {
+			w.call(at, a.call)
+		}
+		if a.left != 0 {
+			w.assign(w.childIn(at, a.left), w.childIn(at, a.right))
+		}
 		if a.text && at >= w.quiet {
 			w.literal(at)
 		}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"runtime/debug"
 	"sync/atomic"
 	"syscall"
 
@@ -22,6 +23,9 @@ const asked = "JUXTAGRAM_READER"
 
 // maxData is how much memory a reader may take, in bytes.
 const maxData = 3 << 30
+
+// collectAbove is how much of Go's memory makes a reader tidy up sooner, in bytes.
+const collectAbove = 160 << 20
 
 var ready atomic.Bool
 
@@ -47,6 +51,8 @@ func Main(read ReadFunc) {
 		ready.Store(true)
 		return
 	}
+	debug.SetGCPercent(400) // little lives from one blob to the next
+	debug.SetMemoryLimit(collectAbove)
 	if err := limitMemory(); err != nil {
 		fmt.Fprintln(os.Stderr, "reader:", err)
 	}

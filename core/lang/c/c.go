@@ -52,6 +52,9 @@ func Shared() *lang.Rules {
 			"parenthesized_declarator.":        lang.Up,
 			"preproc_params.":                  lang.Bind,
 		},
+		Calls:   map[string]lang.CallShape{"call_expression": {Function: "function", Arguments: "arguments"}},
+		Assigns: map[string][2]string{"init_declarator": {"declarator", "value"}, "assignment_expression": {"left", "right"}, "preproc_def": {"name", "value"}},
+		Effects: effects,
 		Decisions: map[string]lang.Decision{
 			"if_statement": lang.Branch, "for_statement": lang.Branch, "while_statement": lang.Branch, "do_statement": lang.Branch,
 			"conditional_expression": lang.Branch, "switch_statement": lang.Deeper, "case_statement": lang.Arm, "goto_statement": lang.Arm,

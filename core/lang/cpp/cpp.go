@@ -22,6 +22,8 @@ func syntaxOf() *lang.Rules {
 	r := c.Shared()
 	r.Grammar = cpp.GetLanguage
 	r.Separator = "::"
+	r.Supers = []string{"base_class_clause"}
+	r.Calls["new_expression"] = lang.CallShape{Function: "type", Arguments: "arguments"}
 	for name, h := range map[string]lang.Handler{
 		"class_specifier":      func(w *lang.Walk, n uint32) { c.Record(w, n, lang.Class, lang.Private) },
 		"namespace_definition": namespace,

@@ -68,6 +68,13 @@ var rules = lang.Rules{
 		"qualified_name.":                 lang.Up,
 		"qualified_name.name":             lang.OnOwner | lang.Up,
 	},
+	Calls: map[string]lang.CallShape{
+		"invocation_expression":      {Function: "function", Arguments: "arguments"},
+		"object_creation_expression": {Function: "type", Arguments: "arguments"},
+	},
+	Assigns: map[string][2]string{"assignment_expression": {"left", "right"}},
+	Supers:  []string{"base_list"},
+	Effects: effects,
 	Decisions: map[string]lang.Decision{
 		"if_statement": lang.Branch, "for_statement": lang.Branch, "foreach_statement": lang.Branch, "while_statement": lang.Branch, "do_statement": lang.Branch,
 		"catch_clause": lang.Branch, "conditional_expression": lang.Branch, "switch_statement": lang.Deeper, "switch_expression": lang.Deeper, "switch_section": lang.Arm,

@@ -28,7 +28,9 @@ var rules = lang.Rules{
 		"field_declaration":    field,
 		"method_elem":          member,
 		"func_literal":         func(w *lang.Walk, n uint32) { w.Enter(n, lang.Function, "") },
+		"package_clause":       func(w *lang.Walk, n uint32) { w.Package(w.Word(w.ChildOf(n, "package_identifier"))) },
 		"import_spec":          importSpec,
+		"type_elem":            embedded,
 		"import_declaration":   func(w *lang.Walk, n uint32) { w.Fold(lang.ImportBlock, n) },
 	},
 	Strings: map[string][]string{"interpreted_string_literal": nil, "raw_string_literal": nil},
@@ -54,6 +56,15 @@ var rules = lang.Rules{
 		"keyed_element.":                      lang.Up,
 		"import_spec.name":                    lang.Imports,
 	},
+	Calls: map[string]lang.CallShape{
+		"call_expression":   {Function: "function", Arguments: "arguments"},
+		"composite_literal": {Function: "type", Arguments: "body"},
+	},
+	Assigns: map[string][2]string{
+		"short_var_declaration": {"left", "right"}, "assignment_statement": {"left", "right"}, "const_spec": {"name", "value"}, "var_spec": {"name", "value"},
+	},
+	Effects: effects,
+	Watch:   watch,
 	Decisions: map[string]lang.Decision{
 		"if_statement": lang.Branch, "for_statement": lang.Branch, "expression_switch_statement": lang.Deeper, "type_switch_statement": lang.Deeper,
 		"select_statement": lang.Deeper, "expression_case": lang.Arm, "type_case": lang.Arm, "communication_case": lang.Arm, "&&": lang.Arm, "||": lang.Arm,
@@ -157,8 +168,21 @@ func field(w *lang.Walk, n uint32) {
 		embedded := w.Word(of)
 		embedded, _, _ = strings.Cut(embedded, "[")
 		embedded = embedded[strings.LastIndexByte(embedded, '.')+1:]
+		w.Super(embeddedName(w.Word(of)))
 		w.Declare(lang.Decl{Node: n, Name: syntax.None, Text: embedded, Kind: lang.Field, Visibility: visibility(embedded), Type: of, Leaf: true})
 	}
+}
+
+// embedded is an interface, or a set of types, named inside an interface.
+func embedded(w *lang.Walk, n uint32) {
+	if w.Within() == lang.Interface && !w.Local() && !strings.ContainsAny(w.Word(n), "|~") {
+		w.Super(embeddedName(w.Word(n)))
+	}
+}
+
+func embeddedName(of string) string {
+	name, _, _ := strings.Cut(of, "[")
+	return strings.TrimLeft(name, "*")
 }
 
 func member(w *lang.Walk, n uint32) {

@@ -34,6 +34,7 @@ var rules = lang.Rules{
 		"static_initializer":                  steps,
 		"lambda_expression":                   steps,
 		"import_declaration":                  imports,
+		"package_declaration":                 func(w *lang.Walk, n uint32) { w.Package(tight(w, w.ChildOf(n, "scoped_identifier", "identifier"))) },
 		"module_declaration":                  module,
 	},
 	Strings: map[string][]string{"string_literal": nil, "character_literal": nil},
@@ -61,6 +62,15 @@ var rules = lang.Rules{
 		"marker_annotation.name":          lang.AsType,
 		"method_reference.":               lang.Read,
 	},
+	Calls: map[string]lang.CallShape{
+		"method_invocation":          {Function: "name", Object: "object", Arguments: "arguments"},
+		"object_creation_expression": {Function: "type", Arguments: "arguments"},
+		"annotation":                 {Function: "name", Arguments: "arguments"},
+	},
+	Assigns: map[string][2]string{"variable_declarator": {"name", "value"}, "assignment_expression": {"left", "right"}},
+	Supers:  []string{"superclass", "super_interfaces", "extends_interfaces"},
+	Effects: effects,
+	Watch:   watch,
 	Decisions: map[string]lang.Decision{
 		"if_statement": lang.Branch, "for_statement": lang.Branch, "enhanced_for_statement": lang.Branch, "while_statement": lang.Branch, "do_statement": lang.Branch,
 		"catch_clause": lang.Branch, "ternary_expression": lang.Branch, "switch_expression": lang.Deeper, "switch_rule": lang.Arm,
@@ -185,3 +195,6 @@ func imports(w *lang.Walk, n uint32) {
 func module(w *lang.Walk, n uint32) {
 	w.Declare(lang.Decl{Node: n, Name: w.Child(n, "name"), Kind: lang.Module, Body: w.Child(n, "body")})
 }
+
+// tight is a dotted name without the space that may stand inside.
+func tight(w *lang.Walk, n uint32) string { return strings.Join(strings.Fields(w.OneLine(n)), "") }

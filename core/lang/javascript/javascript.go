@@ -76,6 +76,16 @@ func Shared() *lang.Rules {
 			"import_specifier.name":                lang.Imports,
 			"import_specifier.alias":               lang.Imports,
 		},
+		Calls: map[string]lang.CallShape{
+			"call_expression": {Function: "function", Arguments: "arguments"},
+			"new_expression":  {Function: "constructor", Arguments: "arguments"},
+		},
+		Assigns: map[string][2]string{
+			"variable_declarator": {"name", "value"}, "assignment_expression": {"left", "right"}, "assignment_pattern": {"left", "right"},
+		},
+		Supers:  []string{"class_heritage"},
+		Effects: effects,
+		Watch:   watch,
 		Decisions: map[string]lang.Decision{
 			"if_statement": lang.Branch, "for_statement": lang.Branch, "for_in_statement": lang.Branch, "while_statement": lang.Branch, "do_statement": lang.Branch,
 			"catch_clause": lang.Branch, "ternary_expression": lang.Branch, "switch_statement": lang.Deeper, "switch_case": lang.Arm,

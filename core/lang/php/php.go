@@ -64,6 +64,15 @@ var rules = lang.Rules{
 		"namespace_name.":                      lang.Up,
 		"namespace_use_group_clause.":          lang.Imports,
 	},
+	Calls: map[string]lang.CallShape{
+		"function_call_expression": {Function: "function", Arguments: "arguments"},
+		"member_call_expression":   {Function: "name", Object: "object", Arguments: "arguments"},
+		"scoped_call_expression":   {Function: "name", Object: "scope", Arguments: "arguments"},
+	},
+	Assigns: map[string][2]string{"assignment_expression": {"left", "right"}},
+	Supers:  []string{"base_clause", "class_interface_clause"},
+	Effects: effects,
+	Watch:   watch,
 	Decisions: map[string]lang.Decision{
 		"if_statement": lang.Branch, "else_if_clause": lang.Chained, "for_statement": lang.Branch, "foreach_statement": lang.Branch, "while_statement": lang.Branch,
 		"do_statement": lang.Branch, "catch_clause": lang.Branch, "conditional_expression": lang.Branch, "switch_statement": lang.Deeper, "case_statement": lang.Arm,

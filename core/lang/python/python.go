@@ -24,6 +24,7 @@ var rules = lang.Rules{
 	Grammar:  python.GetLanguage,
 	Comments: []string{"comment"},
 	On: map[string]lang.Handler{
+		"module":                  moduleDoc,
 		"class_definition":        class,
 		"function_definition":     function,
 		"lambda":                  func(w *lang.Walk, n uint32) { w.Enter(n, lang.Function, "") },
@@ -71,6 +72,11 @@ var rules = lang.Rules{
 		"import_from_statement.module_name": lang.Imports,
 		"relative_import.":                  lang.Up,
 	},
+	Calls:   map[string]lang.CallShape{"call": {Function: "function", Arguments: "arguments"}},
+	Assigns: map[string][2]string{"assignment": {"left", "right"}, "default_parameter": {"name", "value"}, "typed_default_parameter": {"name", "value"}},
+	Supers:  []string{"argument_list"},
+	Effects: effects,
+	Watch:   watch,
 	Decisions: map[string]lang.Decision{
 		"if_statement": lang.Branch, "elif_clause": lang.Chained, "for_statement": lang.Branch, "while_statement": lang.Branch,
 		"except_clause": lang.Branch, "except_group_clause": lang.Branch, "conditional_expression": lang.Branch, "case_clause": lang.Arm, "match_statement": lang.Deeper,
@@ -131,6 +137,13 @@ func function(w *lang.Walk, n uint32) {
 		}
 	}
 	w.Declare(d)
+}
+
+// moduleDoc is what a module's docstring says.
+func moduleDoc(w *lang.Walk, n uint32) {
+	if text := docstring(w, n); text != "" {
+		w.SetDoc(text, w.Line(w.ChildOf(n, "expression_statement")))
+	}
 }
 
 // docstring is the string that a body begins with.

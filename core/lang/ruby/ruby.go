@@ -55,6 +55,11 @@ var rules = lang.Rules{
 		"exception_variable.":       lang.Bind,
 		"superclass.":               lang.AsType,
 	},
+	Calls:   map[string]lang.CallShape{"call": {Function: "method", Object: "receiver", Arguments: "arguments"}},
+	Assigns: map[string][2]string{"assignment": {"left", "right"}},
+	Supers:  []string{"superclass"},
+	Effects: effects,
+	Watch:   watch,
 	Decisions: map[string]lang.Decision{
 		"if": lang.Branch, "unless": lang.Branch, "elsif": lang.Chained, "while": lang.Branch, "until": lang.Branch, "for": lang.Branch,
 		"if_modifier": lang.Branch, "unless_modifier": lang.Branch, "while_modifier": lang.Branch, "until_modifier": lang.Branch, "rescue": lang.Branch,

@@ -60,6 +60,9 @@ var rules = lang.Rules{
 		"use_as_clause.alias":           lang.Imports,
 		"scoped_use_list.path":          lang.Imports,
 	},
+	Calls:   map[string]lang.CallShape{"call_expression": {Function: "function", Arguments: "arguments"}},
+	Assigns: map[string][2]string{"let_declaration": {"pattern", "value"}, "const_item": {"name", "value"}, "static_item": {"name", "value"}},
+	Effects: effects,
 	Decisions: map[string]lang.Decision{
 		"if_expression": lang.Branch, "for_expression": lang.Branch, "while_expression": lang.Branch, "loop_expression": lang.Branch,
 		"match_expression": lang.Deeper, "match_arm": lang.Arm, "&&": lang.Arm, "||": lang.Arm,
@@ -120,7 +123,9 @@ func function(w *lang.Walk, n uint32) {
 func implementation(w *lang.Walk, n uint32) {
 	owner, _, _ := strings.Cut(w.OneLine(w.Child(n, "type")), "<")
 	w.Enter(n, lang.Class, strings.TrimSpace(owner))
-	if w.Child(n, "trait") != syntax.None {
+	if trait := w.Child(n, "trait"); trait != syntax.None {
+		name, _, _ := strings.Cut(w.OneLine(trait), "<")
+		w.SuperOf(strings.TrimSpace(owner), name)
 		w.SetAccess(lang.Public)
 	}
 	w.Fold(lang.BodyBlock, w.Child(n, "body"))

@@ -50,6 +50,7 @@ func Shared() *lang.Rules {
 	} {
 		r.On[name] = h
 	}
+	r.Supers = []string{"class_heritage", "extends_type_clause"}
 	r.Names["type_identifier"] = lang.AsType
 	for name, role := range map[string]lang.Role{
 		"required_parameter.pattern":  lang.Bind,
