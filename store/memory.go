@@ -11,6 +11,7 @@ import (
 
 	"juxtagram/core/facts"
 	"juxtagram/core/history"
+	"juxtagram/core/links"
 	"juxtagram/core/repo"
 	"juxtagram/survey"
 )
@@ -28,10 +29,7 @@ func (s *Store) MemoryOf(repository int64) *Memory { return &Memory{s, repositor
 // Facts implements survey.Memory.
 func (m *Memory) Facts(ctx context.Context, keys []survey.FactKey) (map[survey.FactKey]*facts.Facts, error) {
 	found := make(map[survey.FactKey]*facts.Facts, len(keys))
-	blobs, languages := make([]string, len(keys)), make([]string, len(keys))
-	for i, k := range keys {
-		blobs[i], languages[i] = k.Blob, k.Language
-	}
+	blobs, languages := columns(keys)
 	rows, err := m.store.pool.Query(ctx, `SELECT f.blob, f.language, f.facts FROM unnest($1::text[], $2::text[]) AS k (blob, language)
 		JOIN blob_fact f ON f.blob = k.blob AND f.language = k.language AND f.version = $3`, blobs, languages, facts.Version)
 	if err != nil {
@@ -61,9 +59,9 @@ func (m *Memory) KeepFacts(ctx context.Context, found map[survey.FactKey]*facts.
 		if err != nil {
 			return err
 		}
-		rows = append(rows, []any{k.Blob, k.Language, facts.Version, cleanJSON(raw), f.Packed})
+		rows = append(rows, []any{k.Blob, k.Language, facts.Version, cleanJSON(raw), f.Packed, f.Linked.Head, f.Linked.Matter, f.Linked.Terms})
 	}
-	return m.store.copyNew(ctx, "blob_fact", []string{"blob", "language", "version", "facts", "details"}, rows, "ON CONFLICT DO NOTHING")
+	return m.store.copyNew(ctx, "blob_fact", []string{"blob", "language", "version", "facts", "details", "head", "matter", "terms"}, rows, "ON CONFLICT DO NOTHING")
 }
 
 // Details implements survey.Memory.
@@ -73,6 +71,65 @@ func (m *Memory) Details(ctx context.Context, key survey.FactKey) ([]byte, error
 		return nil, err
 	}
 	return f.Packed, nil
+}
+
+// Heads implements survey.Memory.
+func (m *Memory) Heads(ctx context.Context, keys []survey.FactKey) (map[survey.FactKey][]byte, error) {
+	found := make(map[survey.FactKey][]byte, len(keys))
+	blobs, languages := columns(keys)
+	rows, err := m.store.pool.Query(ctx, `SELECT f.blob, f.language, f.head FROM unnest($1::text[], $2::text[]) AS k (blob, language)
+		JOIN blob_fact f ON f.blob = k.blob AND f.language = k.language AND f.version = $3`, blobs, languages, facts.Version)
+	if err != nil {
+		return nil, err
+	}
+	var key survey.FactKey
+	var raw []byte
+	_, err = pgx.ForEachRow(rows, []any{&key.Blob, &key.Language, &raw}, func() error {
+		found[key] = append([]byte(nil), raw...)
+		return nil
+	})
+	return found, err
+}
+
+// Linked implements survey.Memory.
+func (m *Memory) Linked(ctx context.Context, keys []survey.FactKey) (map[survey.FactKey]facts.Linked, error) {
+	found := make(map[survey.FactKey]facts.Linked, len(keys))
+	blobs, languages := columns(keys)
+	rows, err := m.store.pool.Query(ctx, `SELECT f.blob, f.language, f.head, f.matter, f.terms FROM unnest($1::text[], $2::text[]) AS k (blob, language)
+		JOIN blob_fact f ON f.blob = k.blob AND f.language = k.language AND f.version = $3`, blobs, languages, facts.Version)
+	if err != nil {
+		return nil, err
+	}
+	var key survey.FactKey
+	var l facts.Linked
+	_, err = pgx.ForEachRow(rows, []any{&key.Blob, &key.Language, &l.Head, &l.Matter, &l.Terms}, func() error {
+		found[key] = l
+		l = facts.Linked{}
+		return nil
+	})
+	return found, err
+}
+
+func columns(keys []survey.FactKey) (blobs, languages []string) {
+	blobs, languages = make([]string, len(keys)), make([]string, len(keys))
+	for i, k := range keys {
+		blobs[i], languages[i] = k.Blob, k.Language
+	}
+	return blobs, languages
+}
+
+// Links implements survey.Memory.
+func (m *Memory) Links(ctx context.Context, subfolder string) (*links.Snapshot, error) {
+	var raw []byte
+	err := m.store.pool.QueryRow(ctx, `SELECT l.data FROM survey_links l JOIN survey s ON s.id = l.survey_id
+		WHERE s.repository_id = $1 AND s.subfolder = $2 ORDER BY s.id DESC LIMIT 1`, m.repository, subfolder).Scan(&raw)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	return links.UnpackSnapshot(raw)
 }
 
 // FactsOf are the facts of a blob read as a language, with packed details; nil:

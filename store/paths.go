@@ -16,7 +16,7 @@ import (
 )
 
 var pathColumns = []string{"survey_id", "path", "parent", "folder", "name", "escaped", "raw_path", "blob", "mode", "files", "size", "language", "role", "role_evidence",
-	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people", "symbols", "intricacy"}
+	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people", "symbols", "intricacy", "dependents", "dependencies", "centrality"}
 
 func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error {
 	if _, err := tx.Exec(ctx, "DELETE FROM survey_path WHERE survey_id = $1", id); err != nil {
@@ -26,6 +26,10 @@ func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error
 	rows := make([][]any, 0, len(r.Files)*5/4)
 	for i := range r.Files {
 		row := fileRow(&r.Files[i], r)
+		if r.Graph != nil {
+			in, out := len(r.Graph.Dependents(i)), len(r.Graph.Dependencies(i))
+			row.Dependents, row.Dependencies, row.Centrality = &in, &out, &r.Centrality[i]
+		}
 		rows = append(rows, row.values(id))
 		addToFolders(folders, row)
 	}
@@ -72,6 +76,9 @@ type PathRow struct {
 	LastAt       *time.Time
 	Symbols      *int            // nil: the file's text was not read; of a folder, its files' summed
 	Intricacy    *int            // nil: not parsed; of a folder, its files' summed
+	Dependents   *int            // files of the repository that import it; nil: not resolved yet, or a folder
+	Dependencies *int            // files of the repository that it imports
+	Centrality   *float64        // its weight in the file graph, of a folder its files' summed
 	People       json.RawMessage `gorm:"type:jsonb"` // list of PathPerson, most commits first, at most five
 }
 
@@ -156,6 +163,7 @@ func addToFolders(folders map[string]*PathRow, f *PathRow) {
 		add(&d.Commits, f.Commits)
 		add(&d.Symbols, f.Symbols)
 		add(&d.Intricacy, f.Intricacy)
+		add(&d.Centrality, f.Centrality)
 		add(&d.LinesAdded, f.LinesAdded)
 		add(&d.LinesDeleted, f.LinesDeleted)
 		add(&d.Recent, f.Recent)
@@ -181,7 +189,7 @@ func add[N int | int64 | float64](sum **N, n *N) {
 
 func (p *PathRow) values(id int64) []any {
 	return []any{id, p.Path, p.Parent, p.Folder, p.Name, p.Escaped, p.RawPath, p.Blob, p.Mode, p.Files, p.Size, p.Language, p.Role, p.RoleEvidence,
-		p.Depth, p.DepthReason, p.IsBinary, p.Lines, p.Code, p.Comment, p.Blank, p.Tagged, p.Starts, p.Commits, p.LinesAdded, p.LinesDeleted, p.Recent, p.FirstAt, p.LastAt, p.People, p.Symbols, p.Intricacy}
+		p.Depth, p.DepthReason, p.IsBinary, p.Lines, p.Code, p.Comment, p.Blank, p.Tagged, p.Starts, p.Commits, p.LinesAdded, p.LinesDeleted, p.Recent, p.FirstAt, p.LastAt, p.People, p.Symbols, p.Intricacy, p.Dependents, p.Dependencies, p.Centrality}
 }
 
 // Children lists what lies right below a folder ("" for the root): folders

@@ -123,9 +123,14 @@ func (s *Store) saveStage(ctx context.Context, id int64, stage string, r *survey
 		return err
 	}
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
-		if stage != survey.StageTree && stage != survey.StageLines {
+		if stage != survey.StageTree && stage != survey.StageLinks && stage != survey.StageLines {
 			// the next stage's rows hold these, and comes at once
 			if err := savePaths(ctx, tx, id, r); err != nil {
+				return err
+			}
+		}
+		if stage == survey.StageLeads || stage == survey.StageLinks {
+			if err := saveLinks(ctx, tx, id, r); err != nil {
 				return err
 			}
 		}
@@ -137,6 +142,12 @@ func (s *Store) saveStage(ctx context.Context, id int64, stage string, r *survey
 		_, err := tx.Exec(ctx, "UPDATE survey SET overview = $2, stages = $3 WHERE id = $1", id, cleanJSON(overview), progress)
 		return err
 	})
+}
+
+// saveLinks keeps what the imports were resolved to.
+func saveLinks(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error {
+	_, err := tx.Exec(ctx, "INSERT INTO survey_links (survey_id, data) VALUES ($1, $2) ON CONFLICT (survey_id) DO NOTHING", id, r.Snapshot.Pack())
+	return err
 }
 
 func saveLeads(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error {

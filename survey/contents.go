@@ -3,6 +3,7 @@ package survey
 import (
 	"context"
 	"maps"
+	"path"
 	"runtime"
 	"sync"
 
@@ -13,6 +14,7 @@ import (
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
 	"juxtagram/core/leads"
+	"juxtagram/core/links/origin"
 	"juxtagram/core/recipe"
 	"juxtagram/core/role"
 )
@@ -91,7 +93,7 @@ func (s *run) plan() []*task {
 			f.Facts = &empty
 			continue
 		}
-		if recipe.Wanted(f.Path) && f.Size <= recipe.MaxSize {
+		if (recipe.Wanted(f.Path) || origin.IsManifest(path.Base(f.Path))) && f.Size <= recipe.MaxSize {
 			s.manifests[f.Path] = f.Blob
 		}
 		t := byBlob[f.Blob]
@@ -205,6 +207,9 @@ func (s *run) read(ctx context.Context, tasks []*task, done int) error {
 				mu.Lock()
 				for key, f := range got {
 					batch[key] = f
+					if len(f.Linked.Head) > 0 {
+						s.heads[key] = f.Linked.Head
+					}
 				}
 				s.apply(b.task, b.content, got)
 				done += len(b.task.files)
@@ -236,7 +241,7 @@ func (s *run) keep(ctx context.Context, batch map[FactKey]*facts.Facts) error {
 		return err
 	}
 	for _, f := range batch {
-		f.Packed = nil
+		f.Packed, f.Linked = nil, facts.Linked{}
 	}
 	return nil
 }
@@ -266,7 +271,12 @@ func (s *run) apply(t *task, content []byte, got map[FactKey]*facts.Facts) {
 			s.give(f, g)
 		}
 		if s.manifests[f.Path] != "" {
-			s.found[f.Path] = recipe.Find(f.Path, content)
+			if recipe.Wanted(f.Path) {
+				s.found[f.Path] = recipe.Find(f.Path, content)
+			}
+			if origin.IsManifest(path.Base(f.Path)) {
+				s.manifestTexts[f.Path] = content
+			}
 		}
 	}
 }

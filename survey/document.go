@@ -3,12 +3,14 @@ package survey
 import (
 	"math"
 	"sort"
+	"strings"
 	"time"
 
 	"juxtagram/core/facts"
 	"juxtagram/core/history"
 	"juxtagram/core/lang"
 	"juxtagram/core/leads"
+	"juxtagram/core/links/origin"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
 )
@@ -31,6 +33,7 @@ type Document struct {
 	Limits      []Limit            `json:"limits"`
 	Timings     map[string]float64 `json:"timings,omitempty"`
 	details     func(i int) (*facts.Details, error)
+	origin      func(i, n int) *DocOrigin
 }
 
 // DocRepository says what was surveyed.
@@ -75,6 +78,9 @@ type DocFile struct {
 	Tagged       []DocTagged  `json:"tagged_comments"`
 	Intricacy    *int         `json:"intricacy"`
 	Changes      *DocChanges  `json:"changes,omitempty"`
+	Dependents   *int         `json:"dependents,omitempty"`
+	Dependencies *int         `json:"dependencies,omitempty"`
+	Centrality   *float64     `json:"centrality,omitempty"`
 }
 
 // DocSymbol is one symbol of a file's outline.
@@ -91,13 +97,34 @@ type DocSymbol struct {
 	NameLine   int     `json:"name_line"`
 	Parent     *int    `json:"parent"`
 	Type       *string `json:"type"`
+	ForwardsTo *string `json:"forwards_to"`
 }
 
 // DocImport is one import of a file.
 type DocImport struct {
-	Text  string   `json:"text"`
-	Line  int      `json:"line"`
-	Names []string `json:"names"`
+	Text     string     `json:"text"`
+	Line     int        `json:"line"`
+	Names    []string   `json:"names"`
+	Resolves *DocOrigin `json:"resolves,omitempty"`
+}
+
+// DocOrigin is where an import comes from. What does not apply is absent, but
+// that a dependency's version and declaration are null where they are not told.
+type DocOrigin struct {
+	To           string   `json:"to"`
+	Paths        []string `json:"paths,omitempty"`
+	Name         string   `json:"name,omitempty"`
+	*DocDeclared          // of dependencies
+	Guess        bool     `json:"guess,omitempty"`
+	Reason       string   `json:"reason,omitempty"`
+	Near         []string `json:"near,omitempty"` // what may have been meant
+}
+
+// DocDeclared is the line of a manifest that asks for a dependency.
+type DocDeclared struct {
+	Version      *string `json:"version"`
+	DeclaredIn   *string `json:"declared_in"`
+	DeclaredLine *int    `json:"declared_line"`
 }
 
 // DocTagged is one tagged comment.
@@ -185,7 +212,12 @@ func Describe(r *Result, about About) *Document {
 		EntryPoints: []DocEntryPoint{}, Recipes: []DocRecipe{}, Leads: []leads.Lead{}, Limits: []Limit{}}
 	d.Languages = Languages(r)
 	for i := range r.Files {
-		d.Files = append(d.Files, describeFile(&r.Files[i], r.People, about.People))
+		f := describeFile(&r.Files[i], r.People, about.People)
+		if r.Graph != nil {
+			in, out, weight := len(r.Graph.Dependents(i)), len(r.Graph.Dependencies(i)), math.Round(r.Centrality[i]*1e9)/1e9
+			f.Dependents, f.Dependencies, f.Centrality = &in, &out, &weight
+		}
+		d.Files = append(d.Files, f)
 	}
 	for _, h := range r.Hotspots {
 		d.Hotspots = append(d.Hotspots, DocHotspot{escape(h.Path), h.Score, h.Reason})
@@ -218,6 +250,7 @@ func Describe(r *Result, about About) *Document {
 			return facts.Unpack(raw)
 		}
 	}
+	d.origin = func(i, n int) *DocOrigin { return describeOrigin(r, r.Links.Origin(i, n)) }
 	d.Limits = append(append(d.Limits, about.Limits...), r.Limits...)
 	for i := range d.Limits {
 		d.Limits[i].What, d.Limits[i].Why = text(d.Limits[i].What), text(d.Limits[i].Why)
@@ -311,6 +344,36 @@ func describeFile(f *File, people *history.People, named bool) DocFile {
 				p := people.List[s.Person]
 				d.Changes.People = append(d.Changes.People, DocShare{p.Name, p.Email, s.Commits})
 			}
+		}
+	}
+	return d
+}
+
+// maxPaths is how many paths of one origin the document names.
+const maxPaths = 50
+
+func describeOrigin(r *Result, o *origin.Origin) *DocOrigin {
+	if o == nil {
+		return nil
+	}
+	d := &DocOrigin{To: string(o.To), Name: text(o.Name), Guess: o.Guess, Reason: text(o.Reason)}
+	for _, f := range o.Files[:min(len(o.Files), maxPaths)] {
+		d.Paths = append(d.Paths, escape(r.Files[f].Path))
+	}
+	if n := len(o.Files) - len(d.Paths); n > 0 {
+		d.Reason = strings.TrimPrefix(d.Reason+"; and "+count(n, "more path"), "; ")
+	}
+	for _, n := range o.Near {
+		d.Near = append(d.Near, escape(n))
+	}
+	if o.To == origin.ToDependency {
+		d.DocDeclared = &DocDeclared{Version: orNull(text(o.Version))}
+		if o.In != "" {
+			in := escape(o.In)
+			d.DeclaredIn = &in
+		}
+		if o.Line > 0 {
+			d.DeclaredLine = &o.Line
 		}
 	}
 	return d

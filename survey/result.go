@@ -5,6 +5,7 @@ import (
 	"juxtagram/core/history"
 	"juxtagram/core/lang"
 	"juxtagram/core/leads"
+	"juxtagram/core/links"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
 	"juxtagram/core/role"
@@ -48,8 +49,14 @@ type Result struct {
 	Recipes     []recipe.Recipe
 	Leads       []leads.Lead
 	Limits      []Limit
-	HalfLife    float64 // days
-	LinesKnown  bool    // the changed lines of all commits are counted
+	HalfLife    float64      // days
+	Links       *links.Links // nil: not resolved yet
+	Graph       *links.Graph
+	Snapshot    *links.Snapshot // the kept form of Links
+	Centrality  []float64       // of each file; the sum is 1
+	// LinksResolved is how many files' imports this survey resolved itself.
+	LinksResolved int
+	LinesKnown    bool // the changed lines of all commits are counted
 }
 
 // TaggedCount is the number of tagged comments.

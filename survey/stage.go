@@ -6,6 +6,7 @@ const (
 	StageSizes    = "sizes"
 	StageChanges  = "changes"
 	StageContents = "contents"
+	StageLinks    = "links"
 	StageLines    = "line-counts"
 	StageLeads    = "leads"
 )
@@ -19,6 +20,7 @@ var Stages = []Stage{
 	{StageSizes, "Measuring files", "files"},
 	{StageChanges, "Reading history", "commits, merges aside"},
 	{StageContents, "Reading files", "files"},
+	{StageLinks, "Resolving imports", "files"},
 	{StageLines, "Counting changed lines", "commits with changes"},
 	{StageLeads, "Gathering leads", "leads"},
 }

@@ -7,6 +7,7 @@ import (
 
 	"juxtagram/core/facts"
 	"juxtagram/core/history"
+	"juxtagram/core/links"
 	"juxtagram/core/reader"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
@@ -62,6 +63,13 @@ type Memory interface {
 	KeepFacts(ctx context.Context, found map[FactKey]*facts.Facts) error
 	// Details returns the packed details kept under a key; nil: none.
 	Details(ctx context.Context, key FactKey) ([]byte, error)
+	// Heads returns the packed heads kept under some of the keys.
+	Heads(ctx context.Context, keys []FactKey) (map[FactKey][]byte, error)
+	// Linked returns what files offer and ask under some of the keys.
+	Linked(ctx context.Context, keys []FactKey) (map[FactKey]facts.Linked, error)
+	// Links returns what the last survey of this part of the repository
+	// resolved; nil: none.
+	Links(ctx context.Context, subfolder string) (*links.Snapshot, error)
 	// History returns what earlier surveys of this repository read.
 	History(ctx context.Context) (history.Known, error)
 	// KeepHistory keeps commits read anew, with their counts: all that pin
@@ -78,7 +86,7 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	if o.Reader == nil {
 		o.Reader = inProcess{}
 	}
-	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{},
+	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{}, heads: map[FactKey][]byte{}, manifestTexts: map[string][]byte{},
 		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife}}
 	defer func() {
 		if s.recalled != nil {
@@ -89,7 +97,7 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 		stage string
 		do    func(context.Context) error
 	}{
-		{StageTree, s.tree}, {StageSizes, s.sizes}, {StageChanges, s.changes}, {StageContents, s.contents}, {StageLines, s.lines}, {StageLeads, s.leads},
+		{StageTree, s.tree}, {StageSizes, s.sizes}, {StageChanges, s.changes}, {StageContents, s.contents}, {StageLinks, s.links}, {StageLines, s.lines}, {StageLeads, s.leads},
 	} {
 		if err := step.do(ctx); err != nil {
 			return s.result, fmt.Errorf("%s: %w", step.stage, err)
@@ -114,6 +122,9 @@ type run struct {
 	recalled   func() ([]*task, error) // waits for what memory knows of the blobs, and gives it to the files
 	manifests  map[string]string       // path → blob of build files
 	found      map[string]recipe.Found // path → what a build file tells
+	heads      map[FactKey][]byte      // packed heads of the blobs read anew
+	// manifestTexts are the build files that imports are resolved by.
+	manifestTexts map[string][]byte
 }
 
 func (s *run) limit(what, format string, args ...any) {
@@ -152,6 +163,15 @@ func (Forget) KeepFacts(context.Context, map[FactKey]*facts.Facts) error { retur
 
 // Details knows none.
 func (Forget) Details(context.Context, FactKey) ([]byte, error) { return nil, nil }
+
+// Heads knows none.
+func (Forget) Heads(context.Context, []FactKey) (map[FactKey][]byte, error) { return nil, nil }
+
+// Linked knows none.
+func (Forget) Linked(context.Context, []FactKey) (map[FactKey]facts.Linked, error) { return nil, nil }
+
+// Links knows none.
+func (Forget) Links(context.Context, string) (*links.Snapshot, error) { return nil, nil }
 
 // History knows none.
 func (Forget) History(context.Context) (history.Known, error) { return history.Known{}, nil }

@@ -51,7 +51,7 @@ func (d *Document) writeFiles(w io.Writer) error {
 			if err != nil {
 				return fmt.Errorf("%s: %w", f.Path, err)
 			}
-			f.describe(details)
+			f.describe(details, func(n int) *DocOrigin { return d.origin(i, n) })
 		}
 		b.Reset()
 		if i > 0 {
@@ -77,7 +77,7 @@ func encode(b *bytes.Buffer, v any, prefix string) error {
 }
 
 // describe adds what a file's details say.
-func (f *DocFile) describe(d *facts.Details) {
+func (f *DocFile) describe(d *facts.Details, origin func(n int) *DocOrigin) {
 	if d == nil {
 		return
 	}
@@ -85,14 +85,15 @@ func (f *DocFile) describe(d *facts.Details) {
 		x := DocSymbol{
 			Name: text(s.Name), Qualified: text(s.Qualified), Kind: string(s.Kind), Visibility: orNull(string(s.Visibility)), Static: s.Static,
 			Signature: text(s.Signature), Doc: orNull(text(s.Doc)), Start: s.Start, End: s.End, NameLine: s.NameLine, Type: orNull(text(s.Type)),
+			ForwardsTo: orNull(text(s.Forwards)),
 		}
 		if s.Parent >= 0 {
 			x.Parent = &s.Parent
 		}
 		f.Outline = append(f.Outline, x)
 	}
-	for _, i := range d.Imports {
-		x := DocImport{Text: text(i.Text), Line: i.Line, Names: []string{}}
+	for n, i := range d.Imports {
+		x := DocImport{Text: text(i.Text), Line: i.Line, Names: []string{}, Resolves: origin(n)}
 		for _, n := range i.Names {
 			x.Names = append(x.Names, text(n.Name))
 		}

@@ -53,7 +53,8 @@ func (f *Facts) Pack() {
 	if err != nil {
 		panic(err) // plain structures of strings and numbers
 	}
-	f.Packed, f.Details = raw, nil
+	f.Linked = link(f.linkage, d)
+	f.Packed, f.Details, f.linkage = raw, nil, linkage{}
 }
 
 // decoder bounds what is decoded, and takes names as they were written: what is

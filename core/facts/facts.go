@@ -12,7 +12,7 @@ import (
 
 // Version is the analyser's version; it changes whenever the same bytes would
 // give other facts.
-const Version = 2
+const Version = 3
 
 // Limits on what is read, in bytes. Larger files are listed, with the reason.
 const (
@@ -50,8 +50,19 @@ type Facts struct {
 	// on and lets go of it. nil: none, or not asked for.
 	Details *Details `json:"-"`
 	Packed  []byte   `json:"-"`
+	// Linked is what other files may ask of it; empty: nothing.
+	Linked Linked `json:"-"`
 	// Passing: they tell of this attempt, not of the blob, and are not kept.
 	Passing bool `json:"-"`
+	linkage linkage
+}
+
+// linkage is what of a reading Pack puts into Linked beside the details.
+type linkage struct {
+	pkg    string
+	doc    lang.Doc
+	calls  []lang.CallSite
+	values []lang.Value
 }
 
 // TooLarge are the facts of a blob that was not fetched for its size.
@@ -114,6 +125,7 @@ func (f *Facts) take(r lang.Reading) {
 	if r.Depth == lang.Parsed {
 		f.Intricacy = &r.Intricacy
 	}
+	f.linkage = linkage{r.Package, r.Doc, r.Calls, r.Values}
 	f.Details = &Details{Outline: r.Outline, Imports: r.Imports, Words: r.Words, Uses: r.Uses, Literals: r.Literals, Regions: r.Regions}
 }
 

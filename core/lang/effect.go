@@ -35,7 +35,6 @@ type CallSite struct {
 	Symbol int // index of the innermost symbol around it; -1: none
 	Target int // index in Args of what it names; -1: none
 	Args   []Argument
-	Quoted string // the whole call on one line where it marks the thing below it: "@app.route("/x")"; "" otherwise
 }
 
 // Argument is one argument of a call: a string, a name, or neither.

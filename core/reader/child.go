@@ -68,7 +68,8 @@ func limitMemory() error {
 }
 
 // serve answers requests until the input ends. A request is a language's name
-// and a content, an answer the facts in CBOR and the packed details, each with
+// and a content, an answer the facts in CBOR, the packed details and the parts that other files may ask
+// for, each with
 // its length in four bytes before it.
 func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 	requests, answers := bufio.NewReaderSize(in, 1<<16), bufio.NewWriterSize(out, 1<<16)
@@ -89,7 +90,7 @@ func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 		if err != nil {
 			return err
 		}
-		if err := send(answers, brief, got.Packed); err != nil {
+		if err := send(answers, brief, got.Packed, got.Linked.Head, got.Linked.Matter, got.Linked.Terms); err != nil {
 			return err
 		}
 		if err := answers.Flush(); err != nil {
@@ -120,6 +121,9 @@ func receive(r io.Reader) ([]byte, error) {
 	}
 	if size > maxPart {
 		return nil, fmt.Errorf("a part of %d bytes", size)
+	}
+	if size == 0 {
+		return nil, nil
 	}
 	part := make([]byte, size)
 	_, err := io.ReadFull(r, part)

@@ -173,15 +173,15 @@ func (c *child) exchange(language string, content []byte) (*facts.Facts, error) 
 	if err != nil {
 		return nil, err
 	}
-	packed, err := receive(c.out)
-	if err != nil {
-		return nil, err
-	}
 	got := new(facts.Facts)
+	for _, part := range []*[]byte{&got.Packed, &got.Linked.Head, &got.Linked.Matter, &got.Linked.Terms} {
+		if *part, err = receive(c.out); err != nil {
+			return nil, err
+		}
+	}
 	if err := decoder.Unmarshal(brief, got); err != nil {
 		return nil, err
 	}
-	got.Packed = packed
 	return got, nil
 }
 

@@ -42,6 +42,7 @@ func visibility(w *lang.Walk, mods map[string]bool) lang.Visibility {
 }
 
 func namespace(w *lang.Walk, n uint32) {
+	w.Package(w.Word(w.Child(n, "name")))
 	w.Declare(lang.Decl{
 		Node: n, Name: w.Child(n, "name"), Kind: lang.Namespace, Visibility: lang.Public, Body: w.Child(n, "body"), ToEnd: w.Is(n, "file_scoped_namespace_declaration"),
 	})

@@ -2,6 +2,8 @@
 package kotlin
 
 import (
+	"strings"
+
 	"github.com/smacker/go-tree-sitter/kotlin"
 
 	"juxtagram/core/lang"
@@ -16,6 +18,9 @@ var rules = lang.Rules{
 	Comments: []string{"line_comment", "multiline_comment"},
 	Tokens:   []string{"interface", "enum"},
 	On: map[string]lang.Handler{
+		"package_header": func(w *lang.Walk, n uint32) {
+			w.Package(strings.Join(strings.Fields(w.Word(w.ChildOf(n, "identifier"))), ""))
+		},
 		"class_declaration":     class,
 		"object_declaration":    object,
 		"companion_object":      object,

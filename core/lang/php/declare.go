@@ -11,6 +11,7 @@ func steps(w *lang.Walk, n uint32) { w.Enter(n, lang.Function, "") }
 
 func namespace(w *lang.Walk, n uint32) {
 	name, body := w.Child(n, "name"), w.Child(n, "body")
+	w.Package(w.Word(name))
 	w.Declare(lang.Decl{Node: n, Name: name, Kind: lang.Namespace, Visibility: lang.Public, Body: body, ToEnd: body == syntax.None})
 }
 

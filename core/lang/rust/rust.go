@@ -100,6 +100,10 @@ func item(kind lang.Kind) lang.Handler {
 		if kind == lang.Struct || kind == lang.Enum || kind == lang.Trait || kind == lang.Module {
 			d.Type = 0
 		}
+		if kind == lang.Module && d.Body == syntax.None {
+			// the module's text is a file of its own
+			w.Import(n, lang.Import{Text: "self::" + w.Word(d.Name), Names: []lang.Imported{{Name: w.Word(d.Name)}}})
+		}
 		if kind == lang.EnumMember || kind == lang.Struct && !w.Is(d.Body, "field_declaration_list") {
 			d.Body = 0
 		}

@@ -18,6 +18,7 @@ var rules = lang.Rules{
 	Comments: []string{"comment", "block_comment"},
 	Tokens:   []string{"val", "var", "case"},
 	On: map[string]lang.Handler{
+		"package_clause":       func(w *lang.Walk, n uint32) { w.Package(w.Word(w.Child(n, "name"))) },
 		"class_definition":     class(lang.Class),
 		"trait_definition":     class(lang.Trait),
 		"object_definition":    class(lang.Object),

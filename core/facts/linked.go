@@ -1,0 +1,222 @@
+package facts
+
+import (
+	"encoding/binary"
+	"fmt"
+	"sort"
+
+	"github.com/fxamacker/cbor/v2"
+
+	"juxtagram/core/lang"
+)
+
+// Linked is what one blob offers to others and asks of them, in its kept form.
+// Each part is read by itself: heads resolve imports, matter tells definitions
+// and calls, terms find names.
+type Linked struct {
+	Head, Matter, Terms []byte
+}
+
+// Head is what the imports of a file are resolved from.
+type Head struct {
+	_       struct{} `cbor:",toarray"`
+	Package string
+	Imports []lang.Import
+}
+
+// Matter is what other files, summaries and detectors ask of a file.
+type Matter struct {
+	_      struct{} `cbor:",toarray"`
+	Doc    lang.Doc
+	Defs   []Def
+	Calls  []lang.CallSite
+	Values []lang.Value
+	Sketch []uint32 // the smallest hashes of its runs of names; see Likeness
+}
+
+// Def is one symbol of the outline, at the same index.
+type Def struct {
+	_          struct{} `cbor:",toarray"`
+	Name       string
+	Kind       lang.Kind
+	Visibility lang.Visibility
+	Line       int // of the name
+	Start, End int
+	Parent     int
+	Supers     []string
+	Forwards   string
+	Doc        string
+}
+
+// link makes the kept form of what others may ask.
+func link(l linkage, d *Details) Linked {
+	m := Matter{Doc: l.doc, Calls: l.calls, Values: l.values, Defs: make([]Def, len(d.Outline))}
+	for i := range d.Outline {
+		s := &d.Outline[i]
+		m.Defs[i] = Def{
+			Name: s.Name, Kind: s.Kind, Visibility: s.Visibility, Line: s.NameLine, Start: s.Start, End: s.End, Parent: s.Parent,
+			Supers: s.Supers, Forwards: s.Forwards, Doc: s.Doc,
+		}
+	}
+	hashes := make([]uint64, len(d.Words))
+	for i, w := range d.Words {
+		hashes[i] = NameHash(w)
+	}
+	m.Sketch = sketch(d.Uses, hashes)
+	return Linked{Head: encode(Head{Package: l.pkg, Imports: d.Imports}), Matter: encode(m), Terms: terms(d.Uses, hashes)}
+}
+
+func encode(v any) []byte {
+	raw, err := cbor.Marshal(v)
+	if err != nil {
+		panic(err) // plain structures of strings and numbers
+	}
+	return raw
+}
+
+// UnpackHead decodes a kept head; nothing gives an empty one.
+func UnpackHead(raw []byte) (h Head, err error) {
+	if len(raw) > 0 {
+		if err = decoder.Unmarshal(raw, &h); err != nil {
+			err = fmt.Errorf("head: %w", err)
+		}
+	}
+	return h, err
+}
+
+// UnpackMatter decodes kept matter; nothing gives an empty one.
+func UnpackMatter(raw []byte) (m Matter, err error) {
+	if len(raw) > 0 {
+		if err = decoder.Unmarshal(raw, &m); err != nil {
+			err = fmt.Errorf("matter: %w", err)
+		}
+	}
+	return m, err
+}
+
+// NameHash is the number by which terms know a name (FNV-1a, 64 bits).
+func NameHash(name string) uint64 {
+	h := uint64(14695981039346656037)
+	for i := 0; i < len(name); i++ {
+		h = (h ^ uint64(name[i])) * 1099511628211
+	}
+	return h
+}
+
+// Term tells how often, and in which roles, a text uses one name.
+type Term struct {
+	Roles RoleSet
+	Count int // up to 65,535
+}
+
+// RoleSet is a set of roles; Bare and Owned tell whether the name stands by
+// itself, or behind another one, anywhere.
+type RoleSet uint16
+
+// The bits beyond those of the roles.
+const (
+	Bare  RoleSet = 1 << 12
+	Owned RoleSet = 1 << 13
+)
+
+// Has tells whether a role is in the set.
+func (s RoleSet) Has(r lang.Role) bool { return s&(1<<r.Plain()) != 0 }
+
+// termSize is the size of one term: hash, roles, count.
+const termSize = 12
+
+// terms packs the names of a text, in the order of their hashes.
+func terms(uses []lang.Use, hashes []uint64) []byte {
+	found := make([]Term, len(hashes))
+	for i := range uses {
+		u := &uses[i]
+		t := &found[u.Word]
+		t.Count++
+		set := RoleSet(1)<<u.Role.Plain() | Bare
+		if u.Role&lang.OnOwner != 0 {
+			set = set&^Bare | Owned
+		}
+		t.Roles |= set
+	}
+	order := make([]int32, len(hashes))
+	for i := range order {
+		order[i] = int32(i)
+	}
+	sort.Slice(order, func(a, b int) bool { return hashes[order[a]] < hashes[order[b]] })
+	out := make([]byte, 0, termSize*len(order))
+	for _, i := range order {
+		out = binary.LittleEndian.AppendUint64(out, hashes[i])
+		out = binary.LittleEndian.AppendUint16(out, uint16(found[i].Roles))
+		out = binary.LittleEndian.AppendUint16(out, uint16(min(found[i].Count, 65535)))
+	}
+	return out
+}
+
+// FindTerm looks a name up among packed terms.
+func FindTerm(packed []byte, hash uint64) (Term, bool) {
+	n := len(packed) / termSize
+	at := sort.Search(n, func(i int) bool { return binary.LittleEndian.Uint64(packed[i*termSize:]) >= hash })
+	if at == n || binary.LittleEndian.Uint64(packed[at*termSize:]) != hash {
+		return Term{}, false
+	}
+	t := packed[at*termSize:]
+	return Term{Roles: RoleSet(binary.LittleEndian.Uint16(t[8:])), Count: int(binary.LittleEndian.Uint16(t[10:]))}, true
+}
+
+// sketchSize is how many hashes a sketch keeps, runLength how many names follow
+// each other in a run.
+const (
+	sketchSize = 64
+	runLength  = 4
+)
+
+// sketch keeps the smallest hashes of a text's runs of names: a bottom-k sketch
+// (Cohen and Kaplan, 2007) of its shingles (Broder, 1997).
+func sketch(uses []lang.Use, hashes []uint64) []uint32 {
+	if len(uses) < runLength {
+		return nil
+	}
+	least := make([]uint32, 0, sketchSize+1)
+	for i := 0; i+runLength <= len(uses); i++ {
+		h := uint64(0)
+		for _, u := range uses[i : i+runLength] {
+			h = (h ^ hashes[u.Word]) * 0x9E3779B97F4A7C15
+			h ^= h >> 29
+		}
+		x := uint32(h >> 32)
+		if len(least) == sketchSize && x >= least[sketchSize-1] {
+			continue
+		}
+		at := sort.Search(len(least), func(k int) bool { return least[k] >= x })
+		if at < len(least) && least[at] == x {
+			continue
+		}
+		least = append(least, 0)
+		copy(least[at+1:], least[at:])
+		least[at] = x
+		least = least[:min(len(least), sketchSize)]
+	}
+	return least
+}
+
+// Likeness estimates which share of the runs of names two texts have in common,
+// 0..1, from their sketches; 0 for texts too short to tell.
+func Likeness(a, b []uint32) float64 {
+	if len(a) < 8 || len(b) < 8 {
+		return 0
+	}
+	size := min(sketchSize, max(len(a), len(b)))
+	i, j, seen, both := 0, 0, 0, 0
+	for seen < size && (i < len(a) || j < len(b)) {
+		switch {
+		case j == len(b) || i < len(a) && a[i] < b[j]:
+			i++
+		case i == len(a) || b[j] < a[i]:
+			j++
+		default:
+			i, j, both = i+1, j+1, both+1
+		}
+		seen++
+	}
+	return float64(both) / float64(seen)
+}
