@@ -14,7 +14,10 @@ def find(name, path):
     spec = None
     for part in name.split("."):
         full = part if spec is None else spec.name + "." + part
-        spec = finder.find_spec(full, path)
+        try:
+            spec = finder.find_spec(full, path)
+        except KeyError:  # a namespace whose parent is not loaded
+            return None
         if spec is None:
             return None
         path = list(spec.submodule_search_locations or [])

@@ -6,25 +6,32 @@ import (
 	"strings"
 )
 
-// conditions of package exports, in the order in which a reader of source is
-// best served.
-var conditions = []string{"types", "source", "import", "module", "node", "require", "browser", "development", "production", "default"}
+// The conditions of package exports, in the order in which a reader of source is
+// best served; types come first for a file that has them.
+var (
+	typedConditions = []string{"types", "source", "import", "module", "node", "require", "browser", "development", "production", "default"}
+	plainConditions = []string{"source", "import", "module", "node", "require", "browser", "development", "production", "default", "types"}
+)
 
 // exportTargets lists the files that a package's exports or imports give for a
 // subpath ("./sub", "#name"), best first. Patterns with one star are followed.
-func exportTargets(raw json.RawMessage, sub string) []string {
+func exportTargets(raw json.RawMessage, sub string, typed bool) []string {
+	conditions := plainConditions
+	if typed {
+		conditions = typedConditions
+	}
 	if sub == "./" {
 		sub = "."
 	}
 	var keyed map[string]json.RawMessage
 	if json.Unmarshal(raw, &keyed) != nil || !subpaths(keyed) {
 		if sub == "." {
-			return targetsOf(raw, "", 0)
+			return targetsOf(raw, "", conditions, 0)
 		}
 		return nil
 	}
 	if v, ok := keyed[sub]; ok {
-		return targetsOf(v, "", 0)
+		return targetsOf(v, "", conditions, 0)
 	}
 	best, star := "", ""
 	for k := range keyed {
@@ -43,12 +50,12 @@ func exportTargets(raw json.RawMessage, sub string) []string {
 	}
 	if strings.HasSuffix(best, "/") {
 		var out []string
-		for _, t := range targetsOf(keyed[best], "", 0) {
+		for _, t := range targetsOf(keyed[best], "", conditions, 0) {
 			out = append(out, t+star)
 		}
 		return out
 	}
-	return targetsOf(keyed[best], star, 0)
+	return targetsOf(keyed[best], star, conditions, 0)
 }
 
 func subpaths(keyed map[string]json.RawMessage) bool {
@@ -61,7 +68,7 @@ func subpaths(keyed map[string]json.RawMessage) bool {
 }
 
 // targetsOf lists a value's files by condition.
-func targetsOf(raw json.RawMessage, star string, depth int) []string {
+func targetsOf(raw json.RawMessage, star string, conditions []string, depth int) []string {
 	if depth > 8 {
 		return nil
 	}
@@ -73,7 +80,7 @@ func targetsOf(raw json.RawMessage, star string, depth int) []string {
 	if json.Unmarshal(raw, &list) == nil {
 		var out []string
 		for _, l := range list {
-			out = append(out, targetsOf(l, star, depth+1)...)
+			out = append(out, targetsOf(l, star, conditions, depth+1)...)
 		}
 		return out
 	}
@@ -101,7 +108,7 @@ func targetsOf(raw json.RawMessage, star string, depth int) []string {
 	})
 	var out []string
 	for _, k := range keys {
-		out = append(out, targetsOf(keyed[k], star, depth+1)...)
+		out = append(out, targetsOf(keyed[k], star, conditions, depth+1)...)
 	}
 	return out
 }

@@ -13,6 +13,7 @@ const maxNear = 3
 // nearIndex finds paths by what their names sound like.
 type nearIndex struct {
 	once sync.Once
+	told sync.Map            // folder and stem → what was answered
 	by   map[string][]string // folded name → paths of files and folders
 }
 
@@ -25,6 +26,17 @@ func (t *Tree) Near(from, wanted string) []string {
 	if len(stem) < 2 {
 		return nil
 	}
+	dir, base := split(from)
+	key := dir + "\x00" + stem + path.Ext(base)
+	if told, ok := t.near.told.Load(key); ok {
+		return told.([]string)
+	}
+	near := t.nearest(from, stem)
+	t.near.told.Store(key, near)
+	return near
+}
+
+func (t *Tree) nearest(from, stem string) []string {
 	seen := map[string]bool{from: true}
 	var found []string
 	for _, key := range keysOf(stem) {
@@ -57,7 +69,7 @@ func closest(from, wanted string, found []string, name func(string) string) []st
 	var all []scored
 	for _, f := range found {
 		if s := close(wanted, name(f)); s < far {
-			all = append(all, scored{f, s*100 + distance(from, f)})
+			all = append(all, scored{f, s*100 + distance(from, f) + strange(from, f)})
 		}
 	}
 	sort.Slice(all, func(i, j int) bool {
@@ -71,6 +83,14 @@ func closest(from, wanted string, found []string, name func(string) string) []st
 		out = append(out, s.text)
 	}
 	return out
+}
+
+// strange is how much farther a file of another sort is.
+func strange(from, found string) int {
+	if a, b := path.Ext(from), path.Ext(found); a != "" && b != "" && a != b {
+		return 250
+	}
+	return 0
 }
 
 // far is the closeness of names that have nothing to do with each other.
@@ -118,7 +138,9 @@ func (t *Tree) buildNear() {
 		}
 	}
 	for i := range t.Files {
-		add(t.Files[i].Path)
+		if !t.Files[i].Binary {
+			add(t.Files[i].Path)
+		}
 	}
 	var folders []string
 	for d := range t.folders {

@@ -23,18 +23,19 @@ type nodePackages struct {
 type nodePackage struct {
 	folder, manifest string
 	text             []byte
-	Name             string            `json:"name"`
-	Main             string            `json:"main"`
-	Module           string            `json:"module"`
-	Types            string            `json:"types"`
-	Typings          string            `json:"typings"`
-	Source           string            `json:"source"`
-	Exports          json.RawMessage   `json:"exports"`
-	Imports          json.RawMessage   `json:"imports"`
-	Dependencies     map[string]string `json:"dependencies"`
-	Dev              map[string]string `json:"devDependencies"`
-	Peer             map[string]string `json:"peerDependencies"`
-	Optional         map[string]string `json:"optionalDependencies"`
+	Name             string                         `json:"name"`
+	Main             string                         `json:"main"`
+	Module           string                         `json:"module"`
+	Types            string                         `json:"types"`
+	Typings          string                         `json:"typings"`
+	Source           string                         `json:"source"`
+	Exports          json.RawMessage                `json:"exports"`
+	Imports          json.RawMessage                `json:"imports"`
+	TypesVersions    map[string]map[string][]string `json:"typesVersions"`
+	Dependencies     map[string]string              `json:"dependencies"`
+	Dev              map[string]string              `json:"devDependencies"`
+	Peer             map[string]string              `json:"peerDependencies"`
+	Optional         map[string]string              `json:"optionalDependencies"`
 }
 
 func nodeManifest(base string) bool {
@@ -58,12 +59,18 @@ func openNode(t *Tree) Resolver {
 	return n
 }
 
-// extensions are tried in this order, those with types first.
-var nodeExtensions = []string{".ts", ".tsx", ".d.ts", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts", ".d.mts", ".d.cts", ".vue", ".svelte", ".json", ".node"}
+// The extensions that are tried, in order: a file with types looks for types
+// first, any other for what runs.
+var (
+	typedExtensions = []string{".ts", ".tsx", ".d.ts", ".mts", ".d.mts", ".cts", ".d.cts", ".vue", ".js", ".jsx", ".mjs", ".cjs", ".json", ".svelte", ".node"}
+	plainExtensions = []string{".js", ".jsx", ".mjs", ".cjs", ".ts", ".tsx", ".mts", ".cts", ".vue", ".json", ".svelte", ".node", ".d.ts", ".d.mts", ".d.cts"}
+)
 
-// written are the sources that a module named with its built extension means.
+// written are the sources and types that a module named with its built
+// extension means.
 var written = map[string][]string{
-	".js": {".ts", ".tsx", ".d.ts"}, ".mjs": {".mts", ".d.mts"}, ".cjs": {".cts", ".d.cts"}, ".jsx": {".tsx"},
+	".js": {".ts", ".tsx", ".d.ts"}, ".mjs": {".mts", ".d.mts"}, ".cjs": {".cts", ".d.cts"}, ".jsx": {".tsx", ".d.ts"},
+	".ts": {".d.ts"}, ".mts": {".d.mts"}, ".cts": {".d.cts"},
 }
 
 func (n *nodePackages) Resolve(from *File, i *lang.Import) Origin {
@@ -85,18 +92,21 @@ func (n *nodePackages) Resolve(from *File, i *lang.Import) Origin {
 		}
 		return Origin{To: ToStandard, Name: text}
 	}
-	if o, ok := n.mapped(dir, text); ok {
+	if o, ok := n.mapped(dir, text, isTyped(from)); ok {
 		return o
 	}
 	if strings.HasPrefix(text, "#") {
 		return n.ownImport(from, dir, text)
 	}
 	name, sub := packageName(text)
-	if o, ok := n.installed(dir, name, sub); ok {
-		return o
+	types := "@types/" + strings.ReplaceAll(strings.TrimPrefix(name, "@"), "/", "__")
+	for _, kept := range []string{name, types} {
+		if o, ok := n.installed(dir, kept, sub, isTyped(from)); ok && (kept == name || isTyped(from)) {
+			return o
+		}
 	}
 	if pkg := n.byName[name]; pkg != nil {
-		if o, ok := n.inside(pkg, sub); ok {
+		if o, ok := n.inside(pkg, sub, isTyped(from)); ok {
 			return o
 		}
 		return Origin{To: Unresolved, Reason: name + " is in " + orRoot(pkg.folder) + ", but it offers no " + orItself(sub), Near: n.tree.Near(from.Path, path.Base(text))}
@@ -107,7 +117,7 @@ func (n *nodePackages) Resolve(from *File, i *lang.Import) Origin {
 	if o, ok := n.declared(dir, name); ok {
 		return o
 	}
-	if o, ok := n.declared(dir, "@types/"+strings.ReplaceAll(strings.TrimPrefix(name, "@"), "/", "__")); ok {
+	if o, ok := n.declared(dir, types); ok {
 		return o
 	}
 	return Origin{To: Unresolved, Reason: "no package.json above declares " + name, Near: n.nearNames(from, dir, name)}
@@ -132,11 +142,12 @@ func packageName(text string) (name, sub string) {
 }
 
 func (n *nodePackages) relative(from *File, dir, text string) Origin {
+	typed := isTyped(from)
 	p, ok := join(dir, text)
 	if !ok {
 		return Origin{To: Unresolved, Reason: "it leads above the repository"}
 	}
-	if f := n.atPath(p); f >= 0 {
+	if f := n.atPath(p, typed); f >= 0 {
 		return Origin{To: ToFile, Files: []int32{f}}
 	}
 	o := Origin{To: Unresolved, Reason: "there is no " + p + " with any of the usual extensions", Near: n.tree.Near(from.Path, p)}
@@ -163,10 +174,11 @@ func built(p string) bool {
 
 // rooted is a path from the root that a server of pages shows.
 func (n *nodePackages) rooted(from *File, dir, text string) Origin {
+	typed := isTyped(from)
 	for d := range upward(dir) {
 		for _, root := range []string{d, path.Join(d, "public")} {
 			if p, ok := join(root, "."+text); ok {
-				if f := n.atPath(p); f >= 0 {
+				if f := n.atPath(p, typed); f >= 0 {
 					return Origin{To: ToFile, Files: []int32{f}, Guess: true, Reason: "if " + orRoot(root) + " is the root of the pages"}
 				}
 			}
@@ -177,25 +189,25 @@ func (n *nodePackages) rooted(from *File, dir, text string) Origin {
 
 // atPath finds a module's file: as written, with an extension, as the source
 // of a built name, as a folder's index or main file; -1: none.
-func (n *nodePackages) atPath(p string) int32 {
+func (n *nodePackages) atPath(p string, typed bool) int32 {
 	if ext := path.Ext(p); written[ext] != nil {
-		stem := strings.TrimSuffix(p, ext)
-		for _, w := range written[ext][:len(written[ext])-1] {
-			if f := n.tree.Find(stem + w); f >= 0 {
+		if f := n.tree.Find(p); f >= 0 && (!typed || strings.HasSuffix(ext, "ts")) {
+			return f
+		}
+		for _, w := range written[ext] {
+			if f := n.tree.Find(strings.TrimSuffix(p, ext) + w); f >= 0 {
 				return f
 			}
 		}
-		if f := n.tree.Find(p); f >= 0 {
-			return f
-		}
-		if f := n.tree.Find(stem + written[ext][len(written[ext])-1]); f >= 0 {
-			return f
-		}
+	}
+	extensions := plainExtensions
+	if typed {
+		extensions = typedExtensions
 	}
 	if f := n.tree.Find(p); f >= 0 {
 		return f
 	}
-	for _, ext := range nodeExtensions {
+	for _, ext := range extensions {
 		if f := n.tree.Find(p + ext); f >= 0 {
 			return f
 		}
@@ -204,20 +216,55 @@ func (n *nodePackages) atPath(p string) int32 {
 		return -1
 	}
 	if pkg := n.packages[p]; pkg != nil {
-		for _, main := range []string{pkg.Types, pkg.Typings, pkg.Source, pkg.Module, pkg.Main} {
+		for _, main := range pkg.mains(typed) {
 			if at, ok := join(p, main); ok && main != "" && at != p {
-				if f := n.atPath(at); f >= 0 {
+				if f := n.atPath(at, typed); f >= 0 {
 					return f
 				}
 			}
 		}
 	}
-	for _, ext := range nodeExtensions {
+	for _, ext := range extensions {
 		if f := n.tree.Find(path.Join(p, "index"+ext)); f >= 0 {
 			return f
 		}
 	}
 	return -1
+}
+
+// isTyped tells a file that the TypeScript compiler reads.
+func isTyped(f *File) bool {
+	return f.Language == "TypeScript" || f.Language == "TSX" || f.Language == "Vue"
+}
+
+// mains are a package's main files, the one that serves the asker best first.
+func (p *nodePackage) mains(typed bool) []string {
+	if typed {
+		return []string{p.Types, p.Typings, p.Source, p.Module, p.Main}
+	}
+	return []string{p.Source, p.Module, p.Main, p.Types, p.Typings}
+}
+
+// typesFor is a path as typesVersions sends it, for the newest compiler.
+func (p *nodePackage) typesFor(target string) string {
+	for _, v := range sortedKeys(p.TypesVersions) {
+		if !strings.HasPrefix(v, ">") && v != "*" {
+			continue
+		}
+		for _, from := range sortedKeys(p.TypesVersions[v]) {
+			to := p.TypesVersions[v][from]
+			head, tail, star := strings.Cut(from, "*")
+			plain := strings.TrimPrefix(target, "./")
+			switch {
+			case len(to) == 0:
+			case !star && strings.TrimPrefix(from, "./") == plain:
+				return to[0]
+			case star && strings.HasPrefix(plain, head) && strings.HasSuffix(plain, tail) && len(plain) >= len(head)+len(tail):
+				return strings.Replace(to[0], "*", plain[len(head):len(plain)-len(tail)], 1)
+			}
+		}
+	}
+	return target
 }
 
 // above is the nearest package.json's package.
@@ -231,18 +278,18 @@ func (n *nodePackages) above(dir string) *nodePackage {
 }
 
 // installed finds a package that is kept in a node_modules folder above.
-func (n *nodePackages) installed(dir, name, sub string) (Origin, bool) {
+func (n *nodePackages) installed(dir, name, sub string, typed bool) (Origin, bool) {
 	for d := range upward(dir) {
 		folder := path.Join(d, "node_modules", name)
 		if !n.tree.IsFolder(folder) {
 			continue
 		}
 		if pkg := n.packages[folder]; pkg != nil {
-			if o, ok := n.inside(pkg, sub); ok {
+			if o, ok := n.inside(pkg, sub, typed); ok {
 				return o, true
 			}
 		}
-		if f := n.atPath(path.Join(folder, sub)); f >= 0 {
+		if f := n.atPath(path.Join(folder, sub), typed); f >= 0 {
 			return Origin{To: ToFile, Files: []int32{f}}, true
 		}
 	}
@@ -252,28 +299,33 @@ func (n *nodePackages) installed(dir, name, sub string) (Origin, bool) {
 // inside finds a file of a package that is in this repository: by its exports,
 // else by its main file or the path as written; what is built is followed to
 // its source where that stands where sources do.
-func (n *nodePackages) inside(pkg *nodePackage, sub string) (Origin, bool) {
+func (n *nodePackages) inside(pkg *nodePackage, sub string, typed bool) (Origin, bool) {
 	var targets []string
 	if len(pkg.Exports) > 0 && string(pkg.Exports) != "null" {
-		targets = exportTargets(pkg.Exports, "./"+sub)
+		targets = exportTargets(pkg.Exports, "./"+sub, typed)
 	} else if sub == "" {
-		targets = []string{pkg.Types, pkg.Typings, pkg.Source, pkg.Module, pkg.Main, "index"}
+		targets = append(pkg.mains(typed), "index")
 	} else {
 		targets = []string{sub}
+	}
+	if typed {
+		for i, t := range targets {
+			targets[i] = pkg.typesFor(t)
+		}
 	}
 	for _, t := range targets {
 		if t == "" {
 			continue
 		}
 		if p, ok := join(pkg.folder, t); ok {
-			if f := n.atPath(p); f >= 0 {
+			if f := n.atPath(p, typed); f >= 0 {
 				return Origin{To: ToFile, Files: []int32{f}}, true
 			}
 		}
 	}
 	for _, t := range append(targets, "src/index", "src/"+sub, "src/main", "lib/index") {
 		if p, ok := join(pkg.folder, sourceOf(t)); ok && t != "" {
-			if f := n.atPath(p); f >= 0 {
+			if f := n.atPath(p, typed); f >= 0 {
 				return Origin{To: ToFile, Files: []int32{f}, Guess: true, Reason: "the source of what " + pkg.manifest + " offers, which is built"}, true
 			}
 		}
@@ -300,13 +352,14 @@ func sourceOf(target string) string {
 
 // ownImport resolves "#name" by the package's own imports.
 func (n *nodePackages) ownImport(from *File, dir, text string) Origin {
+	typed := isTyped(from)
 	if pkg := n.above(dir); pkg != nil && len(pkg.Imports) > 0 {
-		for _, t := range exportTargets(pkg.Imports, text) {
+		for _, t := range exportTargets(pkg.Imports, text, typed) {
 			if !strings.HasPrefix(t, ".") {
 				return n.Resolve(from, &lang.Import{Text: t})
 			}
 			if p, ok := join(pkg.folder, t); ok {
-				if f := n.atPath(p); f >= 0 {
+				if f := n.atPath(p, typed); f >= 0 {
 					return Origin{To: ToFile, Files: []int32{f}}
 				}
 			}

@@ -18,6 +18,7 @@ type pythonModules struct {
 	tree     *Tree
 	standard map[string]bool
 	roots    []string                   // folders of projects and their src/, in path order
+	stems    map[string]bool            // first names that some file or folder has
 	declared map[string][]pythonDeclare // folded distribution name → where
 }
 
@@ -39,6 +40,13 @@ func pythonManifest(base string) bool {
 func openPython(t *Tree) Resolver {
 	p := &pythonModules{tree: t, standard: standard("python"), declared: map[string][]pythonDeclare{}}
 	roots := map[string]bool{"": true, "src": t.IsFolder("src")}
+	p.stems = map[string]bool{}
+	for i := range t.Files {
+		p.stems[stemOf(path.Base(t.Files[i].Path))] = true
+	}
+	for d := range t.folders {
+		p.stems[path.Base(d)] = true
+	}
 	for _, m := range t.manifestsNamed(pythonManifest) {
 		dir, base := split(m)
 		if base == "pyproject.toml" || base == "setup.py" || base == "setup.cfg" {
@@ -169,6 +177,9 @@ func (p *pythonModules) Resolve(from *File, i *lang.Import) Origin {
 		return p.relative(from, dir, i)
 	}
 	first, _, _ := strings.Cut(text, ".")
+	if !p.stems[first] {
+		return p.elsewhere(from, dir, first, text)
+	}
 	own := p.topFolder(dir)
 	if o, ok := p.below(own, text, i.Names); ok {
 		return o
@@ -199,6 +210,17 @@ func (p *pythonModules) Resolve(from *File, i *lang.Import) Origin {
 				return o
 			}
 		}
+	}
+	return p.elsewhere(from, dir, first, text)
+}
+
+// elsewhere resolves what no path of the repository can be.
+func (p *pythonModules) elsewhere(from *File, dir, first, text string) Origin {
+	if p.standard[first] {
+		return Origin{To: ToStandard, Name: text}
+	}
+	if o, ok := p.dependency(dir, first); ok {
+		return o
 	}
 	reason := "no module of this repository, not in the standard library, and no manifest declares " + first
 	return Origin{To: Unresolved, Reason: reason, Near: p.near(from, text)}

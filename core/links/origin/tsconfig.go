@@ -183,7 +183,7 @@ func tsPaths(from string, paths map[string][]string) []tsPath {
 }
 
 // mapped resolves a name by the nearest tsconfig's paths and base.
-func (n *nodePackages) mapped(dir, text string) (Origin, bool) {
+func (n *nodePackages) mapped(dir, text string, typed bool) (Origin, bool) {
 	for d := range upward(dir) {
 		c := n.configs[d]
 		if c == nil {
@@ -198,7 +198,7 @@ func (n *nodePackages) mapped(dir, text string) (Origin, bool) {
 				star = text[len(p.head) : len(text)-len(p.tail)]
 			}
 			for _, t := range p.targets {
-				if f := n.atPath(path.Clean(strings.Replace(t, "*", star, 1))); f >= 0 {
+				if f := n.atPath(path.Clean(strings.Replace(t, "*", star, 1)), typed); f >= 0 {
 					return Origin{To: ToFile, Files: []int32{f}}, true
 				}
 			}
@@ -206,7 +206,7 @@ func (n *nodePackages) mapped(dir, text string) (Origin, bool) {
 		}
 		if c.hasBase {
 			if at, ok := join(c.base, text); ok {
-				if f := n.atPath(at); f >= 0 {
+				if f := n.atPath(at, typed); f >= 0 {
 					return Origin{To: ToFile, Files: []int32{f}}, true
 				}
 			}

@@ -1,0 +1,361 @@
+package names
+
+import (
+	"sort"
+	"strings"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/lang"
+	"juxtagram/core/links/origin"
+)
+
+// maxDefinitions is how many definitions an answer holds.
+const maxDefinitions = 50
+
+// DefinitionAt answers for the name that stands at a place: line from 1, column
+// in bytes from 0. nil: no name stands there.
+func (x *Index) DefinitionAt(file, line, column int) (*Answer, error) {
+	d, err := x.details(file)
+	if err != nil {
+		return nil, err
+	}
+	n := useAt(d, line, column)
+	if n < 0 {
+		return nil, nil
+	}
+	return x.definition(file, d, n)
+}
+
+// useAt is the index of the use that covers a place; -1: none.
+func useAt(d *facts.Details, line, column int) int {
+	at := sort.Search(len(d.Uses), func(i int) bool {
+		u := &d.Uses[i]
+		return int(u.Line) > line || int(u.Line) == line && int(u.Column) > column
+	})
+	if at == 0 {
+		return -1
+	}
+	u := &d.Uses[at-1]
+	if int(u.Line) != line || column > int(u.Column)+len(d.Words[u.Word]) {
+		return -1
+	}
+	return at - 1
+}
+
+// search is the work of answering for one use.
+type search struct {
+	*Index
+	file  int
+	d     *facts.Details
+	n     int
+	use   *lang.Use
+	name  string
+	out   *Answer
+	found map[[2]int]bool
+	depth int // of types asked for types
+}
+
+func (x *Index) definition(file int, d *facts.Details, n int) (*Answer, error) {
+	u := &d.Uses[n]
+	s := &search{Index: x, file: file, d: d, n: n, use: u, name: d.Words[u.Word], out: &Answer{Name: d.Words[u.Word]}, found: map[[2]int]bool{}}
+	if err := s.run(); err != nil {
+		return nil, err
+	}
+	return s.out, nil
+}
+
+func (s *search) run() error {
+	switch {
+	case s.use.Role.Plain() == lang.Define:
+		if i := s.symbolOn(int(s.use.Line)); i >= 0 {
+			s.add(Definition{File: s.file, Line: s.d.Outline[i].NameLine, Symbol: i, Certainty: Scope, Why: "it is made here"})
+		}
+		return nil
+	case s.use.Role.Plain() == lang.Bind:
+		s.add(Definition{File: s.file, Line: int(s.use.Line), Symbol: -1, Certainty: Scope, Why: "a local name that is made here"})
+		return nil
+	case s.use.Role.Plain() == lang.Imports:
+		if err := s.ofImport(); err != nil || len(s.out.Definitions) > 0 || s.out.Origin != nil {
+			return err
+		}
+	}
+	if s.use.Role&lang.OnOwner != 0 {
+		if err := s.ofOwner(); err != nil {
+			return err
+		}
+	} else if err := s.plain(); err != nil {
+		return err
+	}
+	if len(s.out.Definitions) == 0 && (s.out.Origin == nil || s.out.Origin.To == origin.Unresolved) {
+		return s.byName()
+	}
+	return nil
+}
+
+// symbolOn is the symbol whose name stands on a line.
+func (s *search) symbolOn(line int) int {
+	for i := range s.d.Outline {
+		if s.d.Outline[i].Name == s.name && s.d.Outline[i].NameLine == line {
+			return i
+		}
+	}
+	return -1
+}
+
+func (s *search) add(d Definition) {
+	key := [2]int{d.File, d.Line}
+	if s.found[key] || len(s.out.Definitions) >= maxDefinitions {
+		return
+	}
+	s.found[key] = true
+	s.out.Definitions = append(s.out.Definitions, d)
+}
+
+// plain resolves a name that stands by itself.
+func (s *search) plain() error {
+	if s.local() {
+		return nil
+	}
+	if s.inFile() {
+		return nil
+	}
+	if ok, err := s.fromImports(s.file, s.name, Imported, 0); ok || err != nil {
+		return err
+	}
+	if ok, err := s.inPackage(s.name); ok || err != nil {
+		return err
+	}
+	return s.spread(s.file)
+}
+
+// local finds a parameter or variable of the functions around.
+func (s *search) local() bool {
+	line := int(s.use.Line)
+	for i := len(s.d.Outline) - 1; i >= 0; i-- {
+		f := &s.d.Outline[i]
+		if !callable(f.Kind) || line < f.Start || line > f.End || innerOf(s.d, i, line) {
+			continue
+		}
+		for at := i; at >= 0; at = s.d.Outline[at].Parent {
+			f := &s.d.Outline[at]
+			if !callable(f.Kind) {
+				break
+			}
+			if made := s.bound(f.Start, f.End); made > 0 {
+				s.add(Definition{File: s.file, Line: made, Symbol: -1, Certainty: Scope, Why: "a parameter or variable of " + f.Name})
+				return true
+			}
+		}
+		return false
+	}
+	return false
+}
+
+// innerOf tells whether another callable inside symbol i holds the line.
+func innerOf(d *facts.Details, i, line int) bool {
+	for k := i + 1; k < len(d.Outline) && d.Outline[k].Start <= d.Outline[i].End; k++ {
+		if f := &d.Outline[k]; callable(f.Kind) && f.Start <= line && line <= f.End {
+			return true
+		}
+	}
+	return false
+}
+
+// bound is the line where the name is last bound at or before the use, between
+// two lines; else the first one after; 0: nowhere.
+func (s *search) bound(start, end int) int {
+	made := 0
+	for k := s.firstUse(start); k < len(s.d.Uses) && int(s.d.Uses[k].Line) <= end; k++ {
+		u := &s.d.Uses[k]
+		if u.Word != s.use.Word || u.Role&lang.OnOwner != 0 || !s.binds(u) {
+			continue
+		}
+		if k > s.n && made > 0 {
+			break
+		}
+		if k < s.n || made == 0 && !ordered(s.Files[s.file].Language) {
+			if int(u.Line) >= start {
+				made = int(u.Line)
+			}
+		}
+	}
+	return made
+}
+
+// ordered tells the languages in which a local name is made before it is used.
+func ordered(language string) bool {
+	switch language {
+	case "Go", "C", "C++", "Java", "Rust", "C#", "Kotlin":
+		return true
+	}
+	return false
+}
+
+func (s *search) binds(u *lang.Use) bool {
+	switch u.Role.Plain() {
+	case lang.Bind:
+		return true
+	case lang.Write:
+		switch s.Files[s.file].Language {
+		case "Python", "Ruby", "PHP", "Shell", "Lua":
+			return true // writing makes a name
+		}
+	}
+	return false
+}
+
+// firstUse is the index of the first use on or after a line.
+func (s *search) firstUse(line int) int {
+	return sort.Search(len(s.d.Uses), func(i int) bool { return int(s.d.Uses[i].Line) >= line })
+}
+
+func callable(k lang.Kind) bool {
+	return k == lang.Function || k == lang.Method || k == lang.Constructor || k == lang.Operator || k == lang.Property
+}
+
+// inFile finds a symbol of this file: of the types around first, then of the
+// file's top; then a name that is bound outside of everything.
+func (s *search) inFile() bool {
+	line := int(s.use.Line)
+	best, depth := -1, -1
+	for i := range s.d.Outline {
+		sym := &s.d.Outline[i]
+		if sym.Name != s.name {
+			continue
+		}
+		d := 0
+		if sym.Parent >= 0 {
+			p := &s.d.Outline[sym.Parent]
+			if line < p.Start || line > p.End {
+				if p.Kind == lang.Namespace || p.Kind == lang.Package || p.Kind == lang.Module || p.Kind == lang.Enum && family(s.Files[s.file].Language) == "C" {
+					d = 0
+				} else {
+					continue // a member of something else
+				}
+			} else if !implicitMembers(s.Files[s.file].Language) && p.Kind != lang.Namespace && p.Kind != lang.Module && !callable(p.Kind) {
+				continue // members need their owner's name
+			} else {
+				d = 1 + p.Start
+			}
+		}
+		if d > depth || d == depth && fits(s.use.Role, sym.Kind) && !fits(s.use.Role, s.d.Outline[best].Kind) {
+			best, depth = i, d
+		}
+	}
+	if best >= 0 {
+		s.add(Definition{File: s.file, Line: s.d.Outline[best].NameLine, Symbol: best, Certainty: Scope, Why: "this file makes it"})
+		return true
+	}
+	if made := s.bound(1, 1<<30); made > 0 && (made <= line || !ordered(s.Files[s.file].Language)) && !s.insideCallable(made) {
+		s.add(Definition{File: s.file, Line: made, Symbol: -1, Certainty: Scope, Why: "a name of this file"})
+		return true
+	}
+	return false
+}
+
+func (s *search) insideCallable(line int) bool {
+	for i := range s.d.Outline {
+		if f := &s.d.Outline[i]; callable(f.Kind) && f.Start <= line && line <= f.End {
+			return true
+		}
+	}
+	return false
+}
+
+// implicitMembers tells the languages in which a member needs no owner inside
+// its type.
+func implicitMembers(language string) bool {
+	switch language {
+	case "Java", "C#", "C++", "Kotlin", "Scala", "Groovy", "Ruby":
+		return true
+	}
+	return false
+}
+
+// fits tells whether a symbol's kind goes with how a name is used.
+func fits(r lang.Role, k lang.Kind) bool {
+	switch r.Plain() {
+	case lang.Call:
+		return callable(k) || k == lang.Class || k == lang.Struct || k == lang.Macro || k == lang.TypeName
+	case lang.AsType:
+		switch k {
+		case lang.Class, lang.Struct, lang.Interface, lang.Enum, lang.TypeName, lang.Trait, lang.TypeParameter, lang.Module, lang.Namespace:
+			return true
+		}
+		return false
+	case lang.Write:
+		return k == lang.Variable || k == lang.Field || k == lang.Property
+	}
+	return true
+}
+
+// inPackage finds a name among the files of the same package.
+func (s *search) inPackage(name string) (bool, error) {
+	key := packageKey(&s.Files[s.file])
+	if key == "" {
+		return false, nil
+	}
+	some := false
+	for _, f := range s.packages[key] {
+		if int(f) == s.file || !s.definesIn(int(f), name) || !s.sees(int(f)) {
+			continue
+		}
+		ok, err := s.top(int(f), name, Scope, "the same package makes it")
+		if err != nil {
+			return false, err
+		}
+		some = some || ok
+	}
+	return some, nil
+}
+
+// sees tells whether a file of the same folder is of the same package: Go's
+// tests may stand in one of their own.
+func (s *search) sees(f int) bool {
+	a, b := &s.Files[s.file], &s.Files[f]
+	if a.Language != "Go" {
+		return true
+	}
+	if strings.HasSuffix(b.Path, "_test.go") && !strings.HasSuffix(a.Path, "_test.go") {
+		return false
+	}
+	return a.Package == b.Package
+}
+
+// top adds the symbols of a file's top that have a name; members of namespaces
+// are of the top.
+func (s *search) top(file int, name string, c Certainty, why string) (bool, error) {
+	d, err := s.details(file)
+	if err != nil {
+		return false, err
+	}
+	some := false
+	for pass := range 2 {
+		for i := range d.Outline {
+			sym := &d.Outline[i]
+			if sym.Name != name || !atTop(d, i) || (pass == 0) != fits(s.use.Role, sym.Kind) {
+				continue
+			}
+			s.add(Definition{File: file, Line: sym.NameLine, Symbol: i, Certainty: c, Why: why})
+			some = true
+		}
+	}
+	return some, nil
+}
+
+// atTop tells whether nothing but namespaces stands around a symbol.
+func atTop(d *facts.Details, i int) bool {
+	for p := d.Outline[i].Parent; p >= 0; p = d.Outline[p].Parent {
+		switch d.Outline[p].Kind {
+		case lang.Namespace, lang.Package, lang.Module:
+		case lang.Enum:
+			if d.Outline[i].Kind != lang.EnumMember {
+				return false
+			}
+		default:
+			return false
+		}
+	}
+	// a method that is written outside of its type is no name of the top
+	return d.Outline[i].Kind != lang.Method || d.Outline[i].Parent >= 0 || !strings.ContainsAny(d.Outline[i].Qualified, ".:#")
+}
