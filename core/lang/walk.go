@@ -14,6 +14,10 @@ const maxWord = 300
 // defined marks the name node of a declaration, in its Field.
 const defined = 0xffff
 
+// keyed marks, in its Field, the node of a key by which a value is given its
+// member of something.
+const keyed = 0xfffe
+
 // Walk is one passage over a syntax tree, from its first node to its last. It
 // fills a Reading; rules see it in their handlers.
 type Walk struct {
@@ -288,6 +292,9 @@ func (w *Walk) roleOf(n uint32, role Role) Role {
 	if node.Field == defined {
 		return Define
 	}
+	if node.Field == keyed {
+		return Write | OnOwner
+	}
 	var flags Role
 	for range maxHops {
 		p := node.Parent
@@ -310,6 +317,9 @@ func (w *Walk) roleOf(n uint32, role Role) Role {
 	}
 	return role | flags
 }
+
+// Keyed says that a name is a key: "key: value" in a literal of a type.
+func (w *Walk) Keyed(n uint32) { w.Nodes[n].Field = keyed }
 
 // Start notes a place where control comes in.
 func (w *Walk) Start(s Start) { w.out.Starts = append(w.out.Starts, s) }

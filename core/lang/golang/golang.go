@@ -31,6 +31,7 @@ var rules = lang.Rules{
 		"package_clause":       func(w *lang.Walk, n uint32) { w.Package(w.Word(w.ChildOf(n, "package_identifier"))) },
 		"import_spec":          importSpec,
 		"type_elem":            embedded,
+		"keyed_element":        key,
 		"import_declaration":   func(w *lang.Walk, n uint32) { w.Fold(lang.ImportBlock, n) },
 	},
 	Strings: map[string][]string{"interpreted_string_literal": nil, "raw_string_literal": nil},
@@ -189,6 +190,18 @@ func member(w *lang.Walk, n uint32) {
 	name := w.Child(n, "name")
 	if w.Within() == lang.Interface {
 		w.Declare(lang.Decl{Node: n, Name: name, Kind: lang.Method, Visibility: visibility(w.Word(name)), Type: w.Child(n, "result"), Leaf: true})
+	}
+}
+
+// key: the first part of "key: value" names a field, unless the literal is a
+// map's; which of them it is, only types tell.
+func key(w *lang.Walk, n uint32) {
+	first := n + 1
+	if w.Is(first, "literal_element") {
+		first++
+	}
+	if w.Is(first, "identifier") && w.Nodes[first].Start == w.Nodes[n].Start {
+		w.Keyed(first)
 	}
 }
 

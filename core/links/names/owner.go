@@ -15,6 +15,9 @@ const maxTypes = 6
 func (s *search) ofOwner() error {
 	owner := s.ownerOf(s.n)
 	if owner < 0 {
+		if s.use.Role.Plain() == lang.Write {
+			return s.ofLiteral()
+		}
 		return nil
 	}
 	o := &s.d.Uses[owner]
@@ -319,4 +322,36 @@ func (s *search) typeNamed(n int) (*typ, error) {
 		return nil, err
 	}
 	return t.typeOfSymbol(d.File, details, d.Symbol)
+}
+
+// maxBack is how many names before a key the type of its literal is looked for
+// among.
+const maxBack = 60
+
+// ofLiteral resolves a key: the nearest type or call before it that has such a
+// member; else it is a name like any other, as in a map.
+func (s *search) ofLiteral() error {
+	if s.depth > 2 {
+		return nil
+	}
+	for k := s.n - 1; k >= 0 && k > s.n-maxBack; k-- {
+		u := &s.d.Uses[k]
+		if p := u.Role.Plain(); p != lang.AsType && p != lang.Call || u.Role.Plain() == lang.Call && s.Files[s.file].Language == "Go" {
+			continue
+		}
+		t, err := s.typeNamed(k)
+		if err != nil {
+			return err
+		}
+		if t == nil {
+			continue
+		}
+		if err := s.member(t); err != nil || len(s.out.Definitions) > 0 {
+			return err
+		}
+	}
+	if s.Files[s.file].Language == "Go" {
+		return s.plain()
+	}
+	return nil
 }
