@@ -19,6 +19,7 @@ type Details struct {
 	Uses     []lang.Use // in text order
 	Literals []lang.Literal
 	Regions  []lang.Region
+	Blocks   []lang.Block
 }
 
 // packed is the form in which details are kept.
@@ -30,6 +31,7 @@ type packed struct {
 	Uses     []byte
 	Literals []lang.Literal
 	Regions  []lang.Region
+	Blocks   []byte
 }
 
 // Pack turns the details of facts into their kept form: CBOR (RFC 8949). The
@@ -49,7 +51,14 @@ func (f *Facts) Pack() {
 		uses = append(uses, byte(u.Role))
 		last = u.Line
 	}
-	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: d.Regions})
+	blocks := make([]byte, 0, 3*len(d.Blocks))
+	at := 0
+	for _, b := range d.Blocks {
+		blocks = binary.AppendVarint(blocks, int64(b.Start-at))
+		blocks = binary.AppendUvarint(blocks, uint64(b.End-b.Start))
+		at = b.Start
+	}
+	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: d.Regions, Blocks: blocks})
 	if err != nil {
 		panic(err) // plain structures of strings and numbers
 	}
@@ -100,5 +109,24 @@ func Unpack(raw []byte) (*Details, error) {
 		d.Uses = append(d.Uses, lang.Use{Word: int32(word), Line: line, Column: int32(column), Role: lang.Role(p.Uses[at])})
 		at++
 	}
-	return d, nil
+	return d, d.unpackBlocks(p.Blocks)
+}
+
+func (d *Details) unpackBlocks(raw []byte) error {
+	start := 0
+	for at := 0; at < len(raw); {
+		step, n := binary.Varint(raw[at:])
+		if n <= 0 {
+			return errUses
+		}
+		at += n
+		length, n := binary.Uvarint(raw[at:])
+		if n <= 0 {
+			return errUses
+		}
+		at += n
+		start += int(step)
+		d.Blocks = append(d.Blocks, lang.Block{Start: start, End: start + int(length)})
+	}
+	return nil
 }

@@ -126,7 +126,7 @@ func (f *Facts) take(r lang.Reading) {
 		f.Intricacy = &r.Intricacy
 	}
 	f.linkage = linkage{r.Package, r.Doc, r.Calls, r.Values}
-	f.Details = &Details{Outline: r.Outline, Imports: r.Imports, Words: r.Words, Uses: r.Uses, Literals: r.Literals, Regions: r.Regions}
+	f.Details = &Details{Outline: r.Outline, Imports: r.Imports, Words: r.Words, Uses: r.Uses, Literals: r.Literals, Regions: r.Regions, Blocks: r.Blocks}
 }
 
 // isBinary applies git's own rule, a NUL among the first 8,000 bytes.

@@ -16,6 +16,7 @@ type Reading struct {
 	Uses     []Use
 	Literals []Literal
 	Regions  []Region
+	Blocks   []Block    // inside which local names are made, in the order of their starts
 	Calls    []CallSite // that the language's tables ask for
 	Values   []Value    // what names were given
 	Package  string     // that the file puts its names into; "": its language has none, or it says none
@@ -62,6 +63,13 @@ func (c *collector) use(word []byte, line, column int, role Role) {
 		c.words[c.Words[id]] = id
 	}
 	c.Uses = append(c.Uses, Use{Word: id, Line: int32(line), Column: int32(column), Role: role})
+}
+
+// block notes lines inside which local names are made.
+func (c *collector) block(start, end int) {
+	if end > start && (len(c.Blocks) == 0 || c.Blocks[len(c.Blocks)-1] != Block{start, end}) {
+		c.Blocks = append(c.Blocks, Block{start, end})
+	}
 }
 
 func (c *collector) region(kind RegionKind, start, end int) {

@@ -149,6 +149,9 @@ func (w *Walk) endFileScope(n uint32) {
 // Enter opens a scope that is no symbol of its own: what is declared inside
 // belongs to the named owner ("" keeps the one around).
 func (w *Walk) Enter(n uint32, kind Kind, owner string) {
+	if kind.callable() {
+		w.out.block(int(w.Nodes[n].Row)+1, int(w.Nodes[n].EndRow)+1)
+	}
 	s := scope{symbol: -1, kind: kind, qualified: owner, name: owner, local: kind.callable()}
 	if k := len(w.scopes); k > 0 {
 		top := w.scopes[k-1]

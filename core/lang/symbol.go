@@ -148,6 +148,10 @@ type Literal struct {
 	EndLine int      `json:"end_line"`
 }
 
+// Block is a run of lines, both ends included, outside of which the local names
+// made inside it are not known.
+type Block struct{ Start, End int }
+
 // RegionKind is what a foldable region holds.
 type RegionKind string
 

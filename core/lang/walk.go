@@ -78,6 +78,7 @@ func (r *Rules) walk(ctx context.Context, tree *syntax.Tree, out *collector) err
 		}
 		if a.decision != 0 {
 			w.decide(at, a.decision)
+			w.out.block(int(n.Row)+1, int(n.EndRow)+1)
 		}
 		if a.join {
 			w.joinHere(at)

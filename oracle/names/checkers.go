@@ -35,7 +35,8 @@ var corpora = []corpus{
 	{"river", "go/types", golang, module("github.com/riverqueue/river"), goTypes},
 	{"this repository", "go/types", golang, here, goTypes},
 	{"openapi-core", "TypeScript", typed, nodeModule("@redocly/openapi-core"), compiler},
-	{"this application", "TypeScript", typed, func() (string, func(), error) { at, err := filepath.Abs("web/src"); return at, func() {}, err }, compiler},
+	{"happy-dom", "TypeScript", typed, nodeModule("happy-dom"), compiler},
+	{"query-core", "TypeScript", typed, nodeModule("@tanstack/query-core"), compiler},
 }
 
 var (
@@ -63,13 +64,15 @@ func module(path string) func() (string, func(), error) {
 	}
 }
 
+// nodeModule is a copy of the sources of an installed package: what it imports
+// from others is not there.
 func nodeModule(name string) func() (string, func(), error) {
 	return func() (string, func(), error) {
-		at, err := filepath.Abs(filepath.Join("web/node_modules", name, "src"))
-		if err == nil {
-			_, err = os.Stat(at)
+		temp, err := os.MkdirTemp("", "juxtagram-names-")
+		if err != nil {
+			return "", nil, err
 		}
-		return at, func() {}, err
+		return temp, func() { _ = os.RemoveAll(temp) }, os.CopyFS(temp, os.DirFS(filepath.Join("web/node_modules", name, "src")))
 	}
 }
 

@@ -141,12 +141,35 @@ func (s *search) local() bool {
 			if !callable(f.Kind) {
 				break
 			}
+			if s.receiverParameter(f) {
+				s.add(Definition{File: s.file, Line: f.Start, Symbol: -1, Certainty: Scope, Why: "a type parameter of " + f.Name})
+				return true
+			}
 			if made := s.bound(f.Start, f.End); made > 0 {
 				s.add(Definition{File: s.file, Line: made, Symbol: -1, Certainty: Scope, Why: "a parameter or variable of " + f.Name})
 				return true
 			}
 		}
 		return false
+	}
+	return false
+}
+
+// receiverParameter tells whether the receiver of a Go method names a type
+// parameter.
+func (s *search) receiverParameter(f *lang.Symbol) bool {
+	receiver, _, ok := strings.Cut(strings.TrimPrefix(f.Signature, "func ("), ")")
+	if !ok || f.Kind != lang.Method || s.Files[s.file].Language != "Go" {
+		return false
+	}
+	_, parameters, ok := strings.Cut(receiver, "[")
+	if !ok {
+		return false
+	}
+	for p := range strings.SplitSeq(strings.TrimRight(parameters, "]"), ",") {
+		if strings.TrimSpace(p) == s.name {
+			return true
+		}
 	}
 	return false
 }
@@ -170,6 +193,9 @@ func (s *search) bound(start, end int) int {
 		if u.Word != s.use.Word || u.Role&lang.OnOwner != 0 || !s.binds(u) {
 			continue
 		}
+		if !s.within(int(u.Line)) {
+			continue
+		}
 		if k > s.n && made > 0 {
 			break
 		}
@@ -180,6 +206,33 @@ func (s *search) bound(start, end int) int {
 		}
 	}
 	return made
+}
+
+// within tells whether what is bound on a line is known where the use stands:
+// the innermost block around the line is around the use as well.
+func (s *search) within(bound int) bool {
+	if !blockScoped(s.Files[s.file].Language) {
+		return true
+	}
+	inner := -1
+	for i, b := range s.d.Blocks {
+		if b.Start > bound {
+			break
+		}
+		if b.End >= bound && (inner < 0 || b.Start >= s.d.Blocks[inner].Start) {
+			inner = i
+		}
+	}
+	return inner < 0 || s.d.Blocks[inner].Start <= int(s.use.Line) && int(s.use.Line) <= s.d.Blocks[inner].End
+}
+
+// blockScoped tells the languages in which a block keeps its names to itself.
+func blockScoped(language string) bool {
+	switch family(language) {
+	case "Go", "Java", "C", "C#", "Rust", "Node":
+		return true
+	}
+	return false
 }
 
 // ordered tells the languages in which a local name is made before it is used.

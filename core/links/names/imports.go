@@ -70,6 +70,11 @@ func (s *search) missing(o *origin.Origin, i *lang.Import, name string) *origin.
 
 // inFiles finds a name in the files of an origin, following what they hand on.
 func (s *search) inFiles(o *origin.Origin, name string, c Certainty, why string, hop int) (bool, error) {
+	if name == "default" && len(o.Files) == 1 && family(s.Files[s.file].Language) == "Node" {
+		if ok, err := s.byDefault(int(o.Files[0]), c); ok || err != nil {
+			return ok, err
+		}
+	}
 	some := false
 	for _, f := range o.Files {
 		if !s.definesIn(int(f), name) {
@@ -99,6 +104,35 @@ func (s *search) inFiles(o *origin.Origin, name string, c Certainty, why string,
 		}
 	}
 	return false, nil
+}
+
+// byDefault finds what a module exports by default: what is declared so, else
+// the symbol that the importing name, or the file, is called by.
+func (s *search) byDefault(file int, c Certainty) (bool, error) {
+	d, err := s.details(file)
+	if err != nil {
+		return false, err
+	}
+	stem := path.Base(s.Files[file].Path)
+	stem, _, _ = strings.Cut(stem, ".")
+	named := -1
+	for i := range d.Outline {
+		sym := &d.Outline[i]
+		if sym.Parent >= 0 {
+			continue
+		}
+		if sym.Name == "default" || strings.HasPrefix(sym.Signature, "export default ") {
+			s.add(Definition{File: file, Line: sym.NameLine, Symbol: i, Certainty: c, Why: "exported by default"})
+			return true, nil
+		}
+		if sym.Name == s.name || named < 0 && sym.Name == stem {
+			named = i
+		}
+	}
+	if named >= 0 {
+		s.add(Definition{File: file, Line: d.Outline[named].NameLine, Symbol: named, Certainty: c, Why: "the name of what the module exports by default"})
+	}
+	return named >= 0, nil
 }
 
 // handsOn tells the languages in which a file offers what it imports.
