@@ -6,6 +6,7 @@ import (
 	"regexp"
 	"strings"
 
+	"juxtagram/core/entry"
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
 )
@@ -106,9 +107,11 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 			f.Depth, f.Reason = lang.Listed, err.Error()
 		} else {
 			f.take(r)
+			f.Starts = append(f.Starts, entry.Find(&entry.Source{Language: l.Name, Reading: r})...)
 		}
 	}
 	if f.Depth != lang.Listed {
+		f.linkage.values = append(f.linkage.values, settings(l, content)...)
 		lines := countLines(content, r.Comments)
 		f.Lines = &lines
 		f.Tagged = TaggedIn(content, r.Comments)

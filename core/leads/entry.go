@@ -33,7 +33,7 @@ type File struct {
 // kindWeight says how much a start of a kind tells a newcomer: what runs comes
 // before what is built upon, and that before what only keeps the house.
 var kindWeight = map[string]float64{
-	"program": 1, "command": 0.95, "service": 0.9, "container": 0.75, "library": 0.8, "script": 0.6, "ci": 0.3,
+	"program": 1, "command": 0.95, "service": 0.9, "route": 0.7, "job": 0.65, "sample": 0.55, "test": 0.5, "container": 0.75, "library": 0.8, "script": 0.6, "ci": 0.3,
 }
 
 // roleWeight takes weight off starts that are not the product itself.

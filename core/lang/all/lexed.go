@@ -26,7 +26,7 @@ var Lexed = []*lang.Language{
 	{Name: "CMake", Extensions: []string{".cmake"}, Filenames: []string{"cmakelists.txt"}, Lexer: "CMake", Openers: []string{"#"}},
 	{Name: "XML", Extensions: []string{".xml", ".xsd", ".xsl", ".xslt", ".svg", ".plist", ".csproj", ".vcxproj", ".props", ".wsdl"}, Filenames: []string{"pom.xml"}, Lexer: "XML", Openers: []string{"<!--"}},
 	{Name: "CSV", Extensions: []string{".csv", ".tsv"}},
-	{Name: "INI", Extensions: []string{".ini", ".cfg", ".conf", ".editorconfig", ".properties"}, Filenames: []string{".editorconfig", ".gitconfig", ".gitmodules", ".npmrc"}, Lexer: "INI", Openers: []string{"#", ";"}},
+	{Name: "INI", Extensions: []string{".ini", ".cfg", ".conf", ".editorconfig", ".properties", ".env", ".service", ".socket", ".timer", ".desktop"}, Filenames: []string{".editorconfig", ".gitconfig", ".gitmodules", ".npmrc"}, Lexer: "INI", Openers: []string{"#", ";"}},
 	{Name: "Git list", Filenames: []string{".gitignore", ".gitattributes", ".dockerignore", ".mailmap", ".npmignore", ".prettierignore", ".eslintignore"}, Lexer: "Bash", Openers: []string{"#"}},
 	{Name: "Go module", Filenames: []string{"go.mod", "go.work"}, Lexer: "Go", Openers: []string{"//"}},
 	{Name: "Go checksums", Filenames: []string{"go.sum", "go.work.sum"}},
