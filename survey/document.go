@@ -13,6 +13,7 @@ import (
 	"juxtagram/core/links/origin"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
+	"juxtagram/core/summary"
 )
 
 // Format names the version of the document.
@@ -26,6 +27,7 @@ type Document struct {
 	Languages   []DocLanguage      `json:"languages"`
 	Files       []DocFile          `json:"files"`
 	Hotspots    []DocHotspot       `json:"hotspots"`
+	Twins       []DocTwin          `json:"twins,omitempty"`
 	EntryPoints []DocEntryPoint    `json:"entry_points"`
 	Recipes     []DocRecipe        `json:"recipes"`
 	People      []DocPerson        `json:"people,omitempty"`
@@ -34,6 +36,7 @@ type Document struct {
 	Timings     map[string]float64 `json:"timings,omitempty"`
 	details     func(i int) (*facts.Details, error)
 	origin      func(i, n int) *DocOrigin
+	whole       *summary.Whole
 }
 
 // DocRepository says what was surveyed.
@@ -61,26 +64,65 @@ type DocLanguage struct {
 
 // DocFile is one path of the tree.
 type DocFile struct {
-	Path         string       `json:"path"`
-	PathEscaped  bool         `json:"path_escaped,omitempty"`
-	Blob         string       `json:"blob"`
-	Size         *int64       `json:"size"`
-	Binary       bool         `json:"binary"`
-	Language     *string      `json:"language"`
-	Mode         string       `json:"mode"`
-	Role         string       `json:"role"`
-	RoleEvidence string       `json:"role_evidence"`
-	Depth        lang.Depth   `json:"depth"`
-	DepthReason  string       `json:"depth_reason,omitempty"`
-	Lines        *facts.Lines `json:"lines"`
-	Outline      []DocSymbol  `json:"outline"`
-	Imports      []DocImport  `json:"imports"`
-	Tagged       []DocTagged  `json:"tagged_comments"`
-	Intricacy    *int         `json:"intricacy"`
-	Changes      *DocChanges  `json:"changes,omitempty"`
-	Dependents   *int         `json:"dependents,omitempty"`
-	Dependencies *int         `json:"dependencies,omitempty"`
-	Centrality   *float64     `json:"centrality,omitempty"`
+	Path         string        `json:"path"`
+	PathEscaped  bool          `json:"path_escaped,omitempty"`
+	Blob         string        `json:"blob"`
+	Size         *int64        `json:"size"`
+	Binary       bool          `json:"binary"`
+	Language     *string       `json:"language"`
+	Mode         string        `json:"mode"`
+	Role         string        `json:"role"`
+	RoleEvidence string        `json:"role_evidence"`
+	Depth        lang.Depth    `json:"depth"`
+	DepthReason  string        `json:"depth_reason,omitempty"`
+	Lines        *facts.Lines  `json:"lines"`
+	Outline      []DocSymbol   `json:"outline"`
+	Imports      []DocImport   `json:"imports"`
+	Tagged       []DocTagged   `json:"tagged_comments"`
+	Intricacy    *int          `json:"intricacy"`
+	Changes      *DocChanges   `json:"changes,omitempty"`
+	Dependents   *int          `json:"dependents,omitempty"`
+	Dependencies *int          `json:"dependencies,omitempty"`
+	Centrality   *float64      `json:"centrality,omitempty"`
+	Effects      []DocEffect   `json:"effects,omitempty"`
+	Summary      []DocSentence `json:"summary,omitempty"`
+}
+
+// DocEffect is one call that does something to the outside.
+type DocEffect struct {
+	Kind   string   `json:"kind"`
+	Line   int      `json:"line"`
+	Call   string   `json:"call"`
+	Target *string  `json:"target"` // as joined, or the name it comes from
+	Via    []DocHop `json:"via"`    // to the value
+}
+
+// DocHop is one step from a call to the value that it is given.
+type DocHop struct {
+	Path string `json:"path"`
+	Line int    `json:"line"`
+	Text string `json:"text"`
+}
+
+// DocSentence is one sentence of a summary.
+type DocSentence struct {
+	Text  string    `json:"text"`
+	Depth string    `json:"depth"`
+	Cites []DocCite `json:"cites"`
+}
+
+// DocCite is a line that bears a sentence; a null line means the file.
+type DocCite struct {
+	Path string `json:"path"`
+	Line *int   `json:"line"`
+}
+
+// DocTwin is a pair of files that do the same job for different cases.
+type DocTwin struct {
+	Paths    []string `json:"paths"`
+	Likeness float64  `json:"likeness"`
+	Kind     string   `json:"kind"`
+	Evidence string   `json:"evidence"`
 }
 
 // DocSymbol is one symbol of a file's outline.
@@ -204,6 +246,8 @@ type About struct {
 	// Details gives the packed details of a file; nil: outlines and imports
 	// are left empty.
 	Details func(key FactKey) ([]byte, error)
+	// Whole tells effects, summaries and twins; nil: they are left out.
+	Whole *summary.Whole
 }
 
 // Describe makes the document of a whole survey.
@@ -248,6 +292,12 @@ func Describe(r *Result, about About) *Document {
 				return nil, err
 			}
 			return facts.Unpack(raw)
+		}
+	}
+	d.whole = about.Whole
+	if d.whole != nil {
+		for _, t := range d.whole.Twins {
+			d.Twins = append(d.Twins, DocTwin{[]string{escape(r.Files[t.A].Path), escape(r.Files[t.B].Path)}, math.Round(t.Likeness*1e4) / 1e4, string(t.Kind), text(t.Evidence)})
 		}
 	}
 	d.origin = func(i, n int) *DocOrigin { return describeOrigin(r, r.Links.Origin(i, n)) }

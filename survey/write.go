@@ -7,6 +7,7 @@ import (
 	"io"
 
 	"juxtagram/core/facts"
+	"juxtagram/core/summary"
 )
 
 // filesMark stands in the document's frame for the files.
@@ -52,6 +53,11 @@ func (d *Document) writeFiles(w io.Writer) error {
 				return fmt.Errorf("%s: %w", f.Path, err)
 			}
 			f.describe(details, func(n int) *DocOrigin { return d.origin(i, n) })
+		}
+		if d.whole != nil {
+			if err := f.tell(d.whole, i); err != nil {
+				return fmt.Errorf("%s: %w", f.Path, err)
+			}
 		}
 		b.Reset()
 		if i > 0 {
@@ -99,4 +105,35 @@ func (f *DocFile) describe(d *facts.Details, origin func(n int) *DocOrigin) {
 		}
 		f.Imports = append(f.Imports, x)
 	}
+}
+
+// tell adds what is told from the whole: effects and the summary.
+func (f *DocFile) tell(w *summary.Whole, file int) error {
+	effects, err := w.EffectsOf(file)
+	if err != nil {
+		return err
+	}
+	for _, e := range effects {
+		x := DocEffect{Kind: string(e.Kind), Line: e.Line, Call: text(e.Call), Target: orNull(text(e.Target)), Via: []DocHop{}}
+		for _, h := range e.Via {
+			x.Via = append(x.Via, DocHop{escape(w.Files[h.File].Path), h.Line, text(h.Text)})
+		}
+		f.Effects = append(f.Effects, x)
+	}
+	sentences, err := w.OfFile(file)
+	if err != nil {
+		return err
+	}
+	for _, s := range sentences {
+		x := DocSentence{Text: text(s.Text), Depth: string(s.Depth)}
+		for _, c := range s.Cites {
+			cite := DocCite{Path: escape(c.Path)}
+			if c.Line > 0 {
+				cite.Line = &c.Line
+			}
+			x.Cites = append(x.Cites, cite)
+		}
+		f.Summary = append(f.Summary, x)
+	}
+	return nil
 }

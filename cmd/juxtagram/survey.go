@@ -17,6 +17,7 @@ import (
 	"juxtagram/core/intake"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo"
+	"juxtagram/core/summary"
 	"juxtagram/survey"
 )
 
@@ -41,17 +42,48 @@ Exit status: 0 the document was written (what was left out stands in "limits"),
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error { return runSurvey(cmd.Context(), args[0], f) },
 	}
+	f.add(cmd)
+	cmd.Flags().BoolVar(&f.noTime, "no-time", false, "leave out surveyed_at and timings")
+	cmd.Flags().BoolVar(&f.noPeople, "no-people", false, "leave people out")
+	return cmd
+}
+
+// add adds the flags that every command on a source has.
+func (f *surveyFlags) add(cmd *cobra.Command) {
 	cmd.Flags().StringVar(&f.pin, "pin", "", "tag, branch or commit id to survey (default: where HEAD leads)")
 	cmd.Flags().StringVarP(&f.out, "out", "o", "", "write to this file instead of standard output")
 	cmd.Flags().StringVar(&f.subfolder, "subfolder", "", "limit the survey to this folder of the repository")
 	cmd.Flags().Float64Var(&f.halfLife, "half-life", history.DefaultHalfLife, "days after which a change counts half")
-	cmd.Flags().BoolVar(&f.noTime, "no-time", false, "leave out surveyed_at and timings")
-	cmd.Flags().BoolVar(&f.noPeople, "no-people", false, "leave people out")
 	cmd.Flags().BoolVarP(&f.mute, "quiet", "q", false, "no progress on standard error")
-	return cmd
 }
 
 func runSurvey(ctx context.Context, source string, f surveyFlags) error {
+	return withSurvey(ctx, source, f, func(s *surveyed) error {
+		about := survey.About{Source: source, Ref: s.ref, People: !f.noPeople, Whole: s.whole}
+		about.Details = func(key survey.FactKey) ([]byte, error) { return s.memory.Details(ctx, key) }
+		if !f.noTime {
+			about.At, about.Timings = time.Now(), s.timings
+		}
+		for _, n := range s.notes {
+			about.Limits = append(about.Limits, survey.Limit{What: "take-in", Why: n})
+		}
+		return writeTo(f.out, survey.Describe(s.result, about).Write)
+	})
+}
+
+// surveyed is a source that was surveyed without database.
+type surveyed struct {
+	result  *survey.Result
+	whole   *summary.Whole
+	memory  *survey.Scratch
+	ref     string
+	notes   []string // of the take-in
+	timings map[string]int64
+}
+
+// withSurvey surveys a source and hands it on; what it keeps on disk meanwhile
+// is gone afterwards.
+func withSurvey(ctx context.Context, source string, f surveyFlags, do func(*surveyed) error) error {
 	temp, err := os.MkdirTemp("", "juxtagram-")
 	if err != nil {
 		return err
@@ -92,15 +124,11 @@ func runSurvey(ctx context.Context, source string, f surveyFlags) error {
 		}
 		return err
 	}
-	about := survey.About{Source: source, Ref: ref, People: !f.noPeople}
-	about.Details = func(key survey.FactKey) ([]byte, error) { return memory.Details(ctx, key) }
-	if !f.noTime {
-		about.At, about.Timings = time.Now(), sink.Milliseconds
+	whole, err := r.Whole(ctx, memory)
+	if err != nil {
+		return err
 	}
-	for _, n := range taken.Notes {
-		about.Limits = append(about.Limits, survey.Limit{What: "take-in", Why: n})
-	}
-	return writeDocument(survey.Describe(r, about), f.out)
+	return do(&surveyed{r, whole, memory, ref, taken.Notes, sink.Milliseconds})
 }
 
 func choosePin(ctx context.Context, g *repo.Git, pin string) (commit, ref string, err error) {
@@ -115,7 +143,8 @@ func choosePin(ctx context.Context, g *repo.Git, pin string) (commit, ref string
 	return commit, pin, err
 }
 
-func writeDocument(d *survey.Document, out string) (err error) {
+// writeTo writes to a file, "" for standard output.
+func writeTo(out string, write func(io.Writer) error) (err error) {
 	var w io.Writer = os.Stdout
 	if out != "" {
 		f, createErr := os.Create(out)
@@ -126,7 +155,7 @@ func writeDocument(d *survey.Document, out string) (err error) {
 		w = f
 	}
 	b := bufio.NewWriter(w)
-	if err := d.Write(b); err != nil {
+	if err := write(b); err != nil {
 		return err
 	}
 	return b.Flush()

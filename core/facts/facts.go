@@ -112,6 +112,9 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 	}
 	if f.Depth != lang.Listed {
 		f.linkage.values = append(f.linkage.values, settings(l, content)...)
+		if f.linkage.doc.Line == 0 {
+			f.linkage.doc = proseDoc(l, content)
+		}
 		lines := countLines(content, r.Comments)
 		f.Lines = &lines
 		f.Tagged = TaggedIn(content, r.Comments)

@@ -1,0 +1,245 @@
+package summary
+
+import (
+	"path"
+	"sort"
+	"strings"
+
+	"juxtagram/core/effects"
+	"juxtagram/core/facts"
+	"juxtagram/core/lang"
+	"juxtagram/core/leads"
+	"juxtagram/core/links"
+	"juxtagram/core/links/names"
+	"juxtagram/core/links/twins"
+	"juxtagram/core/role"
+)
+
+// File is what a survey knows of one file, but for what its text says in detail.
+type File struct {
+	Path, Language     string
+	Role, RoleEvidence string
+	Depth              lang.Depth
+	Reason             string // why it is only listed
+	Lines, Code        int    // 0 where not read
+	Imports            []lang.Import
+	Package            string
+	Terms              []byte
+	Starts             []leads.EntryPoint
+	Tagged             []Tagged
+	Commits            int
+	FirstAt, LastAt    int64
+	Recent             float64
+	People             []Share // most commits first; may be cut
+}
+
+// Tagged is a tagged comment.
+type Tagged struct {
+	Word, Text string
+	Line       int
+}
+
+// Share is one person's part in a file.
+type Share struct {
+	Name    string
+	Commits int
+}
+
+// Source gives what a file's text says; nil: it was not read.
+type Source interface {
+	Matter(file int) (*facts.Matter, error)
+	Details(file int) (*facts.Details, error)
+}
+
+// Whole is all files of a survey together: what summaries, names and effects
+// are told from. It may be used by several goroutines.
+type Whole struct {
+	Files    []File // in path order
+	Links    *links.Links
+	Graph    *links.Graph
+	Rank     []float64 // centrality
+	Names    *names.Index
+	Effects  *effects.Tracer
+	Twins    []twins.Twin
+	PinAt    int64            // seconds since 1970; what ages count from
+	LastSeen map[string]int64 // person → when they last changed anything
+	source   Source           //
+	at       map[string]int   // path → file
+	twinsOf  map[int][]int    // file → indices in Twins
+	testsOf  map[int][]int    // source → tests that show it
+	folders  map[string][]int // folder → files below it
+	docs     map[int]lang.Doc // what files say of themselves
+	shows    map[int][]int    // test → sources that it shows
+}
+
+// NewWhole brings files together; links, graph and rank are numbered as they
+// are.
+func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, source Source) (*Whole, error) {
+	w := &Whole{Files: files, Links: l, Graph: g, Rank: rank, source: source, at: make(map[string]int, len(files)), LastSeen: map[string]int64{}, twinsOf: map[int][]int{},
+		testsOf: map[int][]int{}, shows: map[int][]int{}, folders: map[string][]int{}, docs: map[int]lang.Doc{}}
+	named := make([]names.File, len(files))
+	acting := make([]effects.File, len(files))
+	alike := make([]twins.File, len(files))
+	for i := range files {
+		f := &files[i]
+		w.at[f.Path] = i
+		named[i] = names.File{Path: f.Path, Language: f.Language, Role: f.Role, Package: f.Package, Imports: f.Imports, Terms: f.Terms}
+		acting[i] = effects.File{Path: f.Path, Language: f.Language, Role: f.Role}
+		alike[i] = twins.File{Path: f.Path, Language: f.Language, Skip: f.Role != role.Source && f.Role != role.Configuration && f.Role != role.Build}
+		for dir := path.Dir(f.Path); ; dir = path.Dir(dir) {
+			if dir == "." {
+				dir = ""
+			}
+			w.folders[dir] = append(w.folders[dir], i)
+			if dir == "" {
+				break
+			}
+		}
+	}
+	w.Names = names.New(named, l, g, source.Details)
+	var err error
+	w.Effects, err = effects.New(acting, func(i int) (*facts.Matter, error) {
+		m, err := source.Matter(i)
+		if err != nil || m == nil {
+			return nil, err
+		}
+		w.docs[i] = m.Doc
+		if !alike[i].Skip {
+			alike[i].Sketch, alike[i].Names = m.Sketch, callables(m)
+		}
+		return m, nil
+	}, func(a, b int) int { return apart(files[a].Path, files[b].Path) })
+	if err != nil {
+		return nil, err
+	}
+	w.Twins = twins.Find(alike)
+	for n, t := range w.Twins {
+		w.twinsOf[t.A], w.twinsOf[t.B] = append(w.twinsOf[t.A], n), append(w.twinsOf[t.B], n)
+	}
+	w.pairTests()
+	return w, nil
+}
+
+// Find is the number of a path; -1: not there.
+func (w *Whole) Find(p string) int {
+	if i, ok := w.at[p]; ok {
+		return i
+	}
+	return -1
+}
+
+// TwinsOf are the twins of a file, the likest first.
+func (w *Whole) TwinsOf(file int) []twins.Twin {
+	var out []twins.Twin
+	for _, n := range w.twinsOf[file] {
+		out = append(out, w.Twins[n])
+	}
+	return out
+}
+
+// TestsOf are the tests that show a file: those that import it, or are named
+// for it.
+func (w *Whole) TestsOf(file int) []int { return w.testsOf[file] }
+
+// Shows are the files that a test shows.
+func (w *Whole) Shows(test int) []int { return w.shows[test] }
+
+func callables(m *facts.Matter) []string {
+	var out []string
+	seen := map[string]bool{}
+	for i := range m.Defs {
+		if d := &m.Defs[i]; (d.Kind == lang.Function || d.Kind == lang.Method) && !seen[d.Name] {
+			seen[d.Name] = true
+			out = append(out, d.Name)
+		}
+	}
+	return out
+}
+
+// pairTests finds which files each test shows.
+func (w *Whole) pairTests() {
+	stems := map[string][]int{}
+	for i := range w.Files {
+		if w.Files[i].Role == role.Source {
+			stems[stem(w.Files[i].Path)] = append(stems[stem(w.Files[i].Path)], i)
+		}
+	}
+	for i := range w.Files {
+		f := &w.Files[i]
+		if f.Role != role.Test {
+			continue
+		}
+		shown := map[int]bool{}
+		name := testedStem(f.Path)
+		near := -1
+		for _, s := range stems[name] {
+			if w.Files[s].Language == f.Language && (near < 0 || apart(f.Path, w.Files[s].Path) < apart(f.Path, w.Files[near].Path)) {
+				near = s
+			}
+		}
+		if near >= 0 && name != stem(f.Path) {
+			shown[near] = true
+		}
+		if list := w.Graph.Dependencies(i); len(list) <= 40 {
+			for _, s := range list {
+				if w.Files[s].Role == role.Source {
+					shown[int(s)] = true
+				}
+			}
+		}
+		for s := range shown {
+			w.shows[i] = append(w.shows[i], s)
+		}
+		sort.Slice(w.shows[i], func(a, b int) bool {
+			x, y := w.shows[i][a], w.shows[i][b]
+			if (x == near) != (y == near) {
+				return x == near
+			}
+			return x < y
+		})
+		for _, s := range w.shows[i] {
+			w.testsOf[s] = append(w.testsOf[s], i)
+		}
+	}
+	for s, list := range w.testsOf {
+		name := stem(w.Files[s].Path)
+		sort.SliceStable(list, func(a, b int) bool {
+			x, y := testedStem(w.Files[list[a]].Path) == name, testedStem(w.Files[list[b]].Path) == name
+			return x && !y
+		})
+	}
+}
+
+func stem(p string) string {
+	base := path.Base(p)
+	if i := strings.IndexByte(base, '.'); i > 0 {
+		base = base[:i]
+	}
+	return strings.ToLower(base)
+}
+
+// testedStem is the name of what a test is named for.
+func testedStem(p string) string {
+	s := stem(p)
+	for _, cut := range []string{"_test", "-test", "_tests", "_spec", "-spec", "tests", "test", "spec"} {
+		if rest, ok := strings.CutSuffix(s, cut); ok && rest != "" {
+			return strings.TrimRight(rest, "_-")
+		}
+	}
+	for _, cut := range []string{"test_", "test-", "test", "it_"} {
+		if rest, ok := strings.CutPrefix(s, cut); ok && rest != "" {
+			return rest
+		}
+	}
+	return s
+}
+
+// apart is how many folders lie between two paths.
+func apart(a, b string) int {
+	pa, pb := strings.Split(a, "/"), strings.Split(b, "/")
+	same := 0
+	for same < len(pa)-1 && same < len(pb)-1 && pa[same] == pb[same] {
+		same++
+	}
+	return len(pa) + len(pb) - 2*same - 2
+}
