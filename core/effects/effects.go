@@ -139,11 +139,17 @@ func (t *Tracer) Of(file int, m *facts.Matter) []Effect {
 	return out
 }
 
+// console are the names of what a program was given to write to.
+var console = map[string]bool{"stderr": true, "stdout": true, "os.Stderr": true, "os.Stdout": true, "sys.stderr": true, "sys.stdout": true, "std::cerr": true, "std::cout": true, "STDERR": true, "STDOUT": true, "$stderr": true, "$stdout": true}
+
 // shown replaces what only running tells by an ellipsis.
 func shown(text string) string { return strings.ReplaceAll(text, string(lang.Gap), "…") }
 
 // kindOf tells writing from reading where a mode says so: open(path, "w").
 func kindOf(language string, c *lang.CallSite) lang.EffectKind {
+	if c.Kind == lang.Writes && c.Target >= 0 && c.Target < len(c.Args) && console[c.Args[c.Target].Name] {
+		return lang.Logs
+	}
 	if c.Kind != lang.Opens {
 		return c.Kind
 	}

@@ -11,7 +11,7 @@ import (
 var (
 	proseLink   = regexp.MustCompile(`!?\[([^\[\]]*)\]\([^()]*\)`)
 	proseMarks  = strings.NewReplacer("**", "", "__", "", "``", "", "`", "")
-	proseSkips  = regexp.MustCompile(`^(?:#|=+$|-+$|\[!|!\[|<|\||>|:\w|\.\. |\[\w+\]:|---|\* \* \*)`)
+	proseSkips  = regexp.MustCompile(`^(?:#|[-*+] |\d+[.)] |\[?\s*\[|=+$|-+$|\[!|!\[|<|\||>|:\w|\.\. |\[\w+\]:|---|\* \* \*)`)
 	proseFenced = regexp.MustCompile("^(?:```|~~~)")
 )
 
@@ -35,7 +35,7 @@ func proseDoc(l *lang.Language, content []byte) lang.Doc {
 			fenced = !fenced
 			continue
 		}
-		text = strings.TrimSpace(proseMarks.Replace(proseLink.ReplaceAllString(text, "$1")))
+		text = strings.TrimSpace(proseMarks.Replace(withoutLinks(text)))
 		switch {
 		case text == "" && first > 0, n > first+12 && first > 0:
 			return lang.Doc{Text: lang.FirstSentence(strings.Join(words, "\n")), Line: first}
@@ -51,6 +51,18 @@ func proseDoc(l *lang.Language, content []byte) lang.Doc {
 		return lang.Doc{}
 	}
 	return lang.Doc{Text: lang.FirstSentence(strings.Join(words, "\n")), Line: first}
+}
+
+// withoutLinks puts the words of links in their place; a line of pictures alone
+// keeps nothing.
+func withoutLinks(text string) string {
+	if strings.HasPrefix(text, "[![") || strings.HasPrefix(text, "![") {
+		return ""
+	}
+	for range 3 {
+		text = proseLink.ReplaceAllString(text, "$1")
+	}
+	return text
 }
 
 // underlined tells whether a line is a heading by the line below it.

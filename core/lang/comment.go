@@ -298,6 +298,9 @@ func (c *collector) fileDoc(text []byte) {
 		return
 	}
 	first := len(text)
+	if c.Depth == Lexed && c.notes[0].line > 3 {
+		return // a remark inside, not on the whole
+	}
 	declared := map[int]bool{}
 	for i := range c.Outline {
 		if s := &c.Outline[i]; s.Parent < 0 && s.Kind != Namespace && s.Kind != Package && s.Kind != Module {

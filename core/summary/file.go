@@ -67,10 +67,14 @@ func (t *teller) purpose() {
 	base := stem(t.f.Path)
 	for i := range t.m.Defs {
 		d := &t.m.Defs[i]
-		if d.Doc == "" || d.Parent >= 0 && t.m.Defs[d.Parent].Kind != lang.Namespace {
+		if d.Doc == "" || opensTagged(d.Doc) || d.Parent >= 0 && t.m.Defs[d.Parent].Kind != lang.Namespace {
 			continue
 		}
-		if foremost < 0 || strings.EqualFold(d.Name, strings.ReplaceAll(base, "_", "")) {
+		if strings.EqualFold(d.Name, strings.ReplaceAll(base, "_", "")) {
+			foremost = i
+			break
+		}
+		if foremost < 0 || t.telling(i) > t.telling(foremost) {
 			foremost = i
 		}
 	}
@@ -88,6 +92,14 @@ func (t *teller) purpose() {
 		role.Schema: "A schema", role.Asset: "An asset", role.Generated: "Generated", role.Vendored: "A copy of a library",
 	}[t.f.Role]
 	t.say(60, "purpose", Names, what+": "+t.f.RoleEvidence+".", t.here(0))
+}
+
+// opensTagged tells a comment that begins with an agreed word: it does not say
+// what a thing is for.
+func opensTagged(doc string) bool {
+	word, _, _ := strings.Cut(doc, " ")
+	word, _, _ = strings.Cut(word, "(")
+	return facts.Meanings[strings.TrimRight(word, ":")] != ""
 }
 
 func kindWord(k lang.Kind) string {
@@ -133,13 +145,25 @@ func (t *teller) starts() {
 		case "route":
 			t.say(88, "start", Read, "It answers "+count(len(named), "route")+": "+some(codes(named), 4)+".", cites...)
 		case "service":
-			t.say(78, "start", Read, "A service starts here: "+some(codes(named), 2)+".", cites...)
+			if !t.listens() {
+				t.say(78, "start", Read, "A service starts here, by "+code(first.Evidence)+".", cites...)
+			}
 		case "job":
 			t.say(78, "start", Read, "It runs work by itself: "+some(codes(named), 3)+".", cites...)
 		case "library":
 			t.say(86, "start", Names, "It is the face that "+code(first.Name)+" shows to those who build upon it ("+trimStop(first.Evidence)+").", cites...)
 		}
 	}
+}
+
+// listens tells whether an effect says what the file listens on.
+func (t *teller) listens() bool {
+	for _, e := range t.Effects.Of(t.n, t.m) {
+		if e.Kind == lang.Listens && e.Target != "" && t.f.Role != role.Test {
+			return true
+		}
+	}
+	return false
 }
 
 func commandWord(n int) string {
@@ -177,13 +201,15 @@ func (t *teller) effects() {
 	for _, v := range effectVerbs {
 		var targets []string
 		seen := map[string]bool{}
-		count := 0
+		count, call := 0, ""
 		for i := range all {
 			e := &all[i]
 			if e.Kind != v.kind {
 				continue
 			}
-			count++
+			if count++; count == 1 {
+				call = e.Call
+			}
 			if v.kind == lang.Logs {
 				if count == 1 {
 					cites = append(cites, t.here(e.Line))
@@ -212,7 +238,7 @@ func (t *teller) effects() {
 		case len(targets) > 0:
 			parts = append(parts, v.verb+" "+some(targets, 3))
 		default:
-			parts = append(parts, bare[v.kind])
+			parts = append(parts, bare[v.kind]+" by "+code(clip(call)))
 		}
 	}
 	if len(parts) == 0 || len(parts) == 1 && parts[0] == "logs" {
@@ -265,7 +291,7 @@ func (t *teller) offers() {
 	var list []int
 	for i := range t.m.Defs {
 		d := &t.m.Defs[i]
-		if d.Visibility != lang.Public || !t.top(i) || d.Kind == lang.Section || d.Kind == lang.Key || d.Kind == lang.Namespace || d.Kind == lang.Module {
+		if d.Visibility != lang.Public || !t.top(i) || d.Kind == lang.Section || d.Kind == lang.Key || d.Kind == lang.Namespace || d.Kind == lang.Module || d.Name == "main" {
 			continue
 		}
 		k := kindWord(d.Kind)
@@ -321,6 +347,9 @@ func (t *teller) telling(i int) float64 {
 	if d.Doc != "" {
 		v++
 	}
+	if d.Visibility != lang.Public && d.Visibility != "" {
+		v -= 2
+	}
 	switch d.Kind {
 	case lang.Class, lang.Struct, lang.Interface, lang.Trait:
 		v++
@@ -332,16 +361,12 @@ func (t *teller) telling(i int) float64 {
 
 // leans: what the file imports, this repository's first.
 func (t *teller) leans() {
-	var own, others, standard []string
-	var cites []Cite
+	var own, others, standard named
 	seen := map[string]bool{}
-	once := func(list *[]string, name string, line int) {
+	once := func(list *named, name string, line int) {
 		if name != "" && !seen[name] {
 			seen[name] = true
-			*list = append(*list, code(name))
-			if len(*list) <= 3 {
-				cites = append(cites, t.here(line))
-			}
+			list.add(code(name), t.here(line))
 		}
 	}
 	for n := range t.f.Imports {
@@ -368,18 +393,29 @@ func (t *teller) leans() {
 		}
 	}
 	var parts []string
-	if len(own) > 0 {
-		parts = append(parts, some(own, 3)+" of this repository")
+	var cites []Cite
+	if n := len(own.words); n > 0 {
+		parts, cites = append(parts, some(own.words, 3)+" of this repository"), append(cites, own.cites[:min(n, 3)]...)
 	}
-	if len(others) > 0 {
-		parts = append(parts, "the "+noun(len(others), "dependency", "dependencies")+" "+some(others, 3))
+	if n := len(others.words); n > 0 {
+		parts, cites = append(parts, "the "+noun(n, "dependency", "dependencies")+" "+some(others.words, 3)), append(cites, others.cites[:min(n, 3)]...)
 	}
-	if len(own)+len(others) == 0 && len(standard) > 0 {
-		parts = append(parts, some(standard, 3)+" of the standard library alone")
+	if n := len(standard.words); n > 0 && len(parts) == 0 {
+		parts, cites = append(parts, some(standard.words, 3)+" of the standard library alone"), standard.cites[:min(n, 3)]
 	}
 	if len(parts) > 0 {
 		t.say(40, "lean", Names, "Leans on "+list(parts)+".", cites...)
 	}
+}
+
+// named are words with the line that bears each.
+type named struct {
+	words []string
+	cites []Cite
+}
+
+func (n *named) add(word string, c Cite) {
+	n.words, n.cites = append(n.words, word), append(n.cites, c)
 }
 
 func noun(n int, one, many string) string {
@@ -476,7 +512,7 @@ func (t *teller) alive() {
 	text := "Changed " + times(f.Commits)
 	switch {
 	case f.Commits == 1:
-		text = "Came " + when(f.FirstAt) + " and has not changed since"
+		text = "Came " + when(f.FirstAt)
 	default:
 		text += ", first " + when(f.FirstAt) + " and last " + when(f.LastAt)
 	}
@@ -490,7 +526,7 @@ func (t *teller) alive() {
 		case len(f.People) == 1 && f.Commits > 1:
 			text += ", by " + p.Name + " alone"
 		case f.Commits == 1:
-			text += ", by " + p.Name
+			text += " by " + p.Name + ", unchanged since"
 		default:
 			text += fmt.Sprintf(", mostly by %s (%d of %d)", p.Name, p.Commits, f.Commits)
 		}
@@ -524,18 +560,24 @@ func times(n int) string {
 func when(at int64) string { return "in " + time.Unix(at, 0).UTC().Format("January 2006") }
 
 func (t *teller) loose() {
-	if len(t.f.Tagged) == 0 || t.f.Role == role.Vendored {
+	if t.f.Role == role.Vendored {
 		return
 	}
 	counts := map[string]int{}
 	var order []string
 	var cites []Cite
 	for _, x := range t.f.Tagged {
+		if !unfinished(x.Word) {
+			continue
+		}
 		if counts[x.Word] == 0 {
 			order = append(order, x.Word)
 		}
 		counts[x.Word]++
 		cites = append(cites, t.here(x.Line))
+	}
+	if len(order) == 0 {
+		return
 	}
 	var parts []string
 	for _, word := range order {
@@ -546,11 +588,18 @@ func (t *teller) loose() {
 		}
 	}
 	text := "Unfinished: " + list(parts)
-	if first := t.f.Tagged[0]; len(t.f.Tagged) == 1 && first.Text != "" {
-		text += ", “" + clipLong(first.Text) + "”"
+	if len(cites) == 1 {
+		for _, x := range t.f.Tagged {
+			if unfinished(x.Word) {
+				text = "Unfinished: “" + clipLong(x.Text) + "”"
+			}
+		}
 	}
 	t.say(52, "loose", Read, text+".", cites...)
 }
+
+// unfinished tells the words that ask for work from those that only remark.
+func unfinished(word string) bool { return word != "NOTE" && word != "DEPRECATED" }
 
 func clipLong(s string) string {
 	s = strings.TrimSpace(strings.SplitN(s, "\n", 2)[0])

@@ -131,6 +131,9 @@ func (t *folderTeller) starts() {
 	var all []at
 	for _, i := range t.files {
 		for _, s := range t.Files[i].Starts {
+			if t.Files[i].Role == role.Test || t.Files[i].Role == role.Vendored {
+				continue
+			}
 			if s.Kind == "program" || s.Kind == "command" || s.Kind == "service" || s.Kind == "library" || s.Kind == "script" {
 				all = append(all, at{i, s.Name, s.Line, s.Weight})
 			}
@@ -253,6 +256,9 @@ func (t *folderTeller) loose() {
 			continue
 		}
 		for _, x := range t.Files[i].Tagged {
+			if !unfinished(x.Word) {
+				continue
+			}
 			counts[x.Word]++
 			n++
 			cites = append(cites, Cite{t.Files[i].Path, x.Line})
@@ -262,7 +268,7 @@ func (t *folderTeller) loose() {
 		return
 	}
 	var parts []string
-	for _, word := range topOf(counts, 3) {
+	for _, word := range topOf(counts, 6) {
 		parts = append(parts, fmt.Sprintf("%d %s", counts[word], word))
 	}
 	t.say(46, "loose", Read, "Unfinished: "+count(n, "tagged comment")+" ("+strings.Join(parts, ", ")+").", cites...)

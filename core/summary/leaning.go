@@ -90,7 +90,7 @@ func (w *Whole) user(file int) (func(from int) bool, error) {
 	}
 	var hashes []uint64
 	for i := range m.Defs {
-		if d := &m.Defs[i]; d.Visibility == lang.Public {
+		if d := &m.Defs[i]; d.Visibility == lang.Public && d.Kind != lang.Field && d.Kind != lang.Property {
 			hashes = append(hashes, facts.NameHash(d.Name))
 		}
 	}
