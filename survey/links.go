@@ -41,7 +41,7 @@ func (s *run) linked(ctx context.Context, before *links.Snapshot) (*links.Snapsh
 	for i := range r.Files {
 		f := &r.Files[i]
 		files[i] = origin.File{Path: f.Path, Language: f.LanguageName(), Role: f.Role.Name, Binary: f.Facts != nil && f.Facts.Binary}
-		keys[i] = f.Key.Blob + " " + f.Key.Language
+		keys[i] = f.Key.String()
 	}
 	o, err := overlap(before, files, keys)
 	if err != nil {
@@ -78,6 +78,15 @@ func (s *run) linked(ctx context.Context, before *links.Snapshot) (*links.Snapsh
 	r.Links = links.Collect(n, found, o.old)
 	r.LinksResolved = len(work)
 	return links.Keep(files, keys, manifests, r.Links), nil
+}
+
+// String is a key as snapshots hold it.
+func (k FactKey) String() string { return k.Blob + " " + k.Language }
+
+// ParseKey reads what String wrote.
+func ParseKey(s string) FactKey {
+	blob, language, _ := strings.Cut(s, " ")
+	return FactKey{blob, language}
 }
 
 // shared is what two surveys have in common.

@@ -26,11 +26,9 @@ func (r *Result) Whole(ctx context.Context, memory Memory) (*summary.Whole, erro
 	}
 	source := NewSource(ctx, memory, keys)
 	for i := range files {
-		head, terms, err := source.linked(i)
-		if err != nil {
+		if err := source.Fill(i, &files[i]); err != nil {
 			return nil, err
 		}
-		files[i].Package, files[i].Imports, files[i].Terms = head.Package, head.Imports, terms
 	}
 	w, err := summary.NewWhole(files, r.Links, r.Graph, r.Centrality, source)
 	if err != nil {
@@ -113,13 +111,15 @@ func (s *Source) at(file int) (facts.Linked, error) {
 	return s.held[s.keys[file]], nil
 }
 
-func (s *Source) linked(file int) (facts.Head, []byte, error) {
+// Fill gives a file its package, imports and terms.
+func (s *Source) Fill(file int, f *summary.File) error {
 	l, err := s.at(file)
 	if err != nil {
-		return facts.Head{}, nil, err
+		return err
 	}
 	h, err := facts.UnpackHead(l.Head)
-	return h, l.Terms, err
+	f.Package, f.Imports, f.Terms = h.Package, h.Imports, l.Terms
+	return err
 }
 
 // Matter implements summary.Source.
