@@ -76,6 +76,9 @@ type PathInfo struct {
 	Starts       int                `json:"starts"`
 	Symbols      *int               `json:"symbols"`
 	Intricacy    *int               `json:"intricacy"`
+	Dependents   *int               `json:"dependents" doc:"Files that import it; null for a folder"`
+	Dependencies *int               `json:"dependencies" doc:"Files that it imports; null for a folder"`
+	Centrality   *float64           `json:"centrality" doc:"Its weight in the file graph; all files sum to 1"`
 	Commits      *int               `json:"commits"`
 	LinesAdded   *int               `json:"lines_added"`
 	LinesDeleted *int               `json:"lines_deleted"`
@@ -87,7 +90,7 @@ type PathInfo struct {
 
 func pathInfo(r *store.PathRow) PathInfo {
 	p := PathInfo{r.Path, r.Name, r.Folder, r.Files, r.Mode, r.Size, r.Language, r.Role, r.RoleEvidence, r.Depth, r.DepthReason, r.IsBinary,
-		r.Lines, r.Code, r.Comment, r.Blank, r.Tagged, r.Starts, r.Symbols, r.Intricacy, r.Commits, r.LinesAdded, r.LinesDeleted, r.Recent, r.FirstAt, r.LastAt, []store.PathPerson{}}
+		r.Lines, r.Code, r.Comment, r.Blank, r.Tagged, r.Starts, r.Symbols, r.Intricacy, r.Dependents, r.Dependencies, r.Centrality, r.Commits, r.LinesAdded, r.LinesDeleted, r.Recent, r.FirstAt, r.LastAt, []store.PathPerson{}}
 	_ = json.Unmarshal(r.People, &p.People) // written by the store alone
 	return p
 }

@@ -8,6 +8,8 @@ func (s *Server) routes() []route {
 		s.peopleRoutes(),
 		s.repositoryRoutes(),
 		s.readingRoutes(),
+		s.toldRoutes(),
+		s.nameRoutes(),
 		s.leadRoutes(),
 		s.planRoutes(),
 		[]route{s.events()},

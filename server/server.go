@@ -40,6 +40,7 @@ type Server struct {
 	engine   *gin.Engine
 	hub      *hub
 	readers  *readers
+	wholes   *wholes
 	facts    *reader.Pool // of files that no survey has read
 	colours  *colours
 	guard    *guard
@@ -69,7 +70,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), facts: reader.New(2), colours: newColours(), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newWholes(s), facts: reader.New(2), colours: newColours(), guard: newGuard()}
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true
@@ -91,6 +92,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 func (s *Server) Close() {
 	s.kept.StopCleanup()
 	s.colours.close()
+	s.wholes.close()
 	s.readers.close()
 	s.facts.Close()
 	s.hub.close()

@@ -471,7 +471,7 @@ func (t *teller) tested() error {
 		}
 		return nil
 	}
-	list, err := t.tests(t.n)
+	list, err := t.Tests(t.n)
 	if err != nil || len(list) == 0 {
 		return err
 	}

@@ -104,9 +104,9 @@ func (w *Whole) user(file int) (func(from int) bool, error) {
 	}, nil
 }
 
-// tests are the tests of a file that name something it makes, or are named for
+// Tests are the tests of a file that name something it makes, or are named for
 // it.
-func (w *Whole) tests(file int) ([]int, error) {
+func (w *Whole) Tests(file int) ([]int, error) {
 	uses, err := w.user(file)
 	if err != nil || uses == nil {
 		return w.testsOf[file], err

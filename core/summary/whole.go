@@ -137,10 +137,6 @@ func (w *Whole) TwinsOf(file int) []twins.Twin {
 	return out
 }
 
-// TestsOf are the tests that show a file: those that import it, or are named
-// for it.
-func (w *Whole) TestsOf(file int) []int { return w.testsOf[file] }
-
 // Shows are the files that a test shows.
 func (w *Whole) Shows(test int) []int { return w.shows[test] }
 

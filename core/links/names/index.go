@@ -152,3 +152,26 @@ func family(language string) string {
 
 // origin of an import of a file; nil: not resolved.
 func (x *Index) origin(file, n int) *origin.Origin { return x.Links.Origin(file, n) }
+
+// Symbol is one symbol of a file's outline; nil: there is none of that index.
+func (x *Index) Symbol(file, symbol int) (*lang.Symbol, error) {
+	d, err := x.details(file)
+	if err != nil || symbol < 0 || symbol >= len(d.Outline) {
+		return nil, err
+	}
+	return &d.Outline[symbol], nil
+}
+
+// SymbolOn is the index of the symbol of a name that stands on a line; -1: none.
+func (x *Index) SymbolOn(file, line int, name string) (int, error) {
+	d, err := x.details(file)
+	if err != nil {
+		return -1, err
+	}
+	for i := range d.Outline {
+		if s := &d.Outline[i]; s.NameLine == line && (s.Name == name || s.Qualified == name) {
+			return i, nil
+		}
+	}
+	return -1, nil
+}

@@ -109,6 +109,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/definition': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What the name at a place means, surest first */
+    get: operations['get-repositories-repository-definition']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/file': {
     parameters: {
       query?: never
@@ -186,6 +203,23 @@ export interface paths {
     }
     /** Lines of a file, at the pin or any commit */
     get: operations['get-repositories-repository-lines']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/links': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a file leans on, who leans on it, what it does to the outside */
+    get: operations['get-repositories-repository-links']
     put?: never
     post?: never
     delete?: never
@@ -452,6 +486,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/relatives': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The types above and below a type, and what a forwarder hands its call to */
+    get: operations['get-repositories-repository-relatives']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/settings': {
     parameters: {
       query?: never
@@ -462,6 +513,40 @@ export interface paths {
     get?: never
     /** Change a repository's name, subfolder or half-life */
     put: operations['put-repositories-repository-settings']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/summaries': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** All summaries of the pin as one Markdown document, by folder */
+    get: operations['get-repositories-repository-summaries']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/summary': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What can be said of a file or folder, each sentence with the lines that bear it */
+    get: operations['get-repositories-repository-summary']
+    put?: never
     post?: never
     delete?: never
     options?: never
@@ -482,6 +567,23 @@ export interface paths {
     post: operations['post-repositories-repository-survey']
     /** Cancel the survey under way */
     delete: operations['delete-repositories-repository-survey']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/tags': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** An index of all names that are defined, in the tags format of POSIX */
+    get: operations['get-repositories-repository-tags']
+    put?: never
+    post?: never
+    delete?: never
     options?: never
     head?: never
     patch?: never
@@ -513,6 +615,23 @@ export interface paths {
     }
     /** What the pieces of a file's lines are, for colouring */
     get: operations['get-repositories-repository-tokens']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/uses': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Where a symbol is used, surest first */
+    get: operations['get-repositories-repository-uses']
     put?: never
     post?: never
     delete?: never
@@ -617,6 +736,14 @@ export interface components {
       removed?: boolean
       title: string
     }
+    CiteInfo: {
+      /**
+       * Format: int64
+       * @description 0: the file or folder as a whole
+       */
+      line: number
+      path: string
+    }
     ClientOp: {
       /** @description Sent twice, an operation is carried out once */
       client_id: string
@@ -649,12 +776,61 @@ export interface components {
       /** Format: int64 */
       tagged: number
     }
+    DefinitionAnswer: {
+      commit: string
+      /** @description Best first, at most 50 */
+      definitions: components['schemas']['DefinitionInfo'][]
+      name: string
+      /** @description Where it comes from, if not from this repository */
+      origin?: components['schemas']['OriginInfo']
+      /** @description The module that origin speaks of, as written */
+      through: string
+    }
+    DefinitionInfo: {
+      /**
+       * @description How sure it is: the same scope; imported from the file; a member of the type that the text says; the same name only
+       * @enum {string}
+       */
+      certainty: 'scope' | 'imported' | 'typed' | 'name'
+      doc: string
+      /** Format: int64 */
+      end: number
+      /** @description The one thing its body calls, where it does nothing else; empty: it does more */
+      forwards_to: string
+      /** @description Empty: a parameter, a local name or a module */
+      kind: string
+      /** Format: int64 */
+      line: number
+      /** @description With its owners; of a local name the name alone */
+      name: string
+      path: string
+      signature: string
+      /**
+       * Format: int64
+       * @description 0 where it is no symbol of the outline
+       */
+      start: number
+      why: string
+    }
     DetailInfo: {
       /** Format: int64 */
       count: number
       detail: string
       /** @description In plain words; empty where it speaks for itself */
       meaning: string
+    }
+    EffectInfo: {
+      call: string
+      /** @enum {string} */
+      kind: 'writes' | 'reads' | 'logs' | 'opens' | 'listens' | 'connects' | 'environment' | 'process'
+      /** @description Target is the value itself */
+      known: boolean
+      /** Format: int64 */
+      line: number
+      /** @description The value, or the name it comes from; empty: it names nothing */
+      target: string
+      /** @description From the call's argument to the value */
+      via: components['schemas']['HopInfo'][]
     }
     EntryPoint: {
       evidence: string
@@ -709,6 +885,11 @@ export interface components {
       binary: boolean
       /** Format: int64 */
       blank: number | null
+      /**
+       * Format: double
+       * @description Its weight in the file graph; all files sum to 1
+       */
+      centrality: number | null
       /** Format: int64 */
       code: number | null
       /** Format: int64 */
@@ -717,6 +898,16 @@ export interface components {
       commit: string
       /** Format: int64 */
       commits: number | null
+      /**
+       * Format: int64
+       * @description Files that it imports; null for a folder
+       */
+      dependencies: number | null
+      /**
+       * Format: int64
+       * @description Files that import it; null for a folder
+       */
+      dependents: number | null
       depth: string
       depth_reason: string
       /** Format: int64 */
@@ -779,6 +970,12 @@ export interface components {
       path: string
       /** @description The role of most of its lines */
       role: string
+    }
+    HopInfo: {
+      /** Format: int64 */
+      line: number
+      path: string
+      text: string
     }
     Hotspot: {
       path: string
@@ -858,6 +1055,15 @@ export interface components {
        */
       total: number
     }
+    LeaningInfo: {
+      /**
+       * Format: int64
+       * @description Of the import; 0: not told
+       */
+      line: number
+      path: string
+      role: string
+    }
     Limit: {
       what: string
       why: string
@@ -892,6 +1098,25 @@ export interface components {
       total: number
       /** @description Why no lines are shown; empty: they are */
       unshown: string
+    }
+    LinksInfo: {
+      commit: string
+      /** @description Files it leans on, at most 200 */
+      dependencies: components['schemas']['LeaningInfo'][]
+      /** @description Files that lean on it, the weightiest first, at most 200 */
+      dependents: components['schemas']['LeaningInfo'][]
+      /** Format: int64 */
+      dependents_total: number
+      /** @description At most 500 */
+      effects: components['schemas']['EffectInfo'][]
+      /** @description One for each import of the outline, in its order */
+      imports: components['schemas']['OriginInfo'][]
+      path: string
+      /** @description What it shows, if it is a test, at most 50 */
+      shows: string[]
+      /** @description Tests that show it, at most 50 */
+      tests: string[]
+      twins: components['schemas']['TwinInfo'][]
     }
     Me: {
       /** @description No account exists yet: whoever comes first becomes the owner */
@@ -930,6 +1155,33 @@ export interface components {
       new_passage?: components['schemas']['Passage']
       order?: string
       to?: string
+    }
+    OriginInfo: {
+      /** @description The manifest that asks for it; empty: none */
+      declared: string
+      guess: boolean
+      /**
+       * Format: int64
+       * @description Its line in the manifest; 0: none
+       */
+      line: number
+      /**
+       * Format: int64
+       * @description How many further paths there are
+       */
+      more: number
+      /** @description Of a dependency or a module of the standard library */
+      name: string
+      /** @description What may have been meant */
+      near: string[]
+      /** @description Files of this repository, at most 20 */
+      paths: string[]
+      /** @description Why it is not resolved, or what a guess rests on */
+      reason: string
+      /** @enum {string} */
+      to: 'file' | 'standard-library' | 'dependency' | 'generated' | 'binary' | 'unresolved'
+      /** @description As the manifest asks for it; empty: not told */
+      version: string
     }
     OutlineInfo: {
       commit: string
@@ -1002,12 +1254,27 @@ export interface components {
       binary: boolean
       /** Format: int64 */
       blank: number | null
+      /**
+       * Format: double
+       * @description Its weight in the file graph; all files sum to 1
+       */
+      centrality: number | null
       /** Format: int64 */
       code: number | null
       /** Format: int64 */
       comment: number | null
       /** Format: int64 */
       commits: number | null
+      /**
+       * Format: int64
+       * @description Files that it imports; null for a folder
+       */
+      dependencies: number | null
+      /**
+       * Format: int64
+       * @description Files that import it; null for a folder
+       */
+      dependents: number | null
       depth: string
       depth_reason: string
       /** Format: int64 */
@@ -1233,6 +1500,26 @@ export interface components {
       /** Format: date-time */
       at: string
     }
+    RelativeInfo: {
+      /** @enum {string} */
+      certainty: 'scope' | 'imported' | 'typed' | 'name'
+      /** Format: int64 */
+      line: number
+      name: string
+      path: string
+      why: string
+    }
+    RelativesInfo: {
+      /** @description Where that chain of forwarders ends, if it is found */
+      body?: components['schemas']['DefinitionInfo']
+      /** @description What its body hands its call to, as written; empty: it does more than that */
+      forwards_to: string
+      /** @description There are further subtypes */
+      more: boolean
+      /** @description At most 200 */
+      subtypes: components['schemas']['RelativeInfo'][]
+      supertypes: components['schemas']['RelativeInfo'][]
+    }
     RepositoryInfo: {
       /** Format: int64 */
       commits: number
@@ -1278,6 +1565,18 @@ export interface components {
       lines: number
       role: string
     }
+    SentenceInfo: {
+      cites: components['schemas']['CiteInfo'][]
+      /**
+       * @description How deep it looked
+       * @enum {string}
+       */
+      depth: 'names' | 'read' | 'history'
+      /** @enum {string} */
+      kind: 'purpose' | 'start' | 'effect' | 'offer' | 'used' | 'twin' | 'alive' | 'test' | 'loose' | 'lean' | 'shape'
+      /** @description Code stands between backticks */
+      text: string
+    }
     ShelfItem: {
       /** Format: int64 */
       commits: number
@@ -1300,6 +1599,23 @@ export interface components {
       state: 'taking-in' | 'failed' | 'needs-pin' | 'pinned'
       /** @description State of the survey at the pin; empty: none */
       survey: string
+    }
+    SiteInfo: {
+      /** @enum {string} */
+      certainty: 'scope' | 'imported' | 'typed' | 'name'
+      /**
+       * Format: int64
+       * @description In bytes, from 0
+       */
+      column: number
+      /** @description The innermost symbol around it; empty: none */
+      in: string
+      /** Format: int64 */
+      line: number
+      /** @enum {string} */
+      role: 'read' | 'write' | 'call' | 'type' | 'define' | 'bind' | 'import'
+      /** @description The line, clipped to 200 characters */
+      text: string
     }
     Sources: {
       protocols: string[]
@@ -1329,6 +1645,12 @@ export interface components {
        */
       total: number
       unit: string
+    }
+    SummaryInfo: {
+      /** @description What it is true for */
+      commit: string
+      /** @description At most six, the most telling first */
+      sentences: components['schemas']['SentenceInfo'][]
     }
     SurveyInfo: {
       /** Format: date-time */
@@ -1423,6 +1745,48 @@ export interface components {
       reason: string
       /** @description Read from the lines around alone; ask again soon for those of the whole file */
       rough: boolean
+    }
+    TwinInfo: {
+      evidence: string
+      /** @enum {string} */
+      kind: 'platform' | 'copy' | 'counterpart'
+      /**
+       * Format: double
+       * @description 0 to 1: the share of runs of names they have in common
+       */
+      likeness: number
+      path: string
+      /** @description Functions of the same name */
+      shared: string[]
+    }
+    UsesAnswer: {
+      commit: string
+      /** @description Surest first */
+      files: components['schemas']['UsesInfo'][]
+      name: string
+      /**
+       * Format: int64
+       * @description Places where the name stands in those files
+       */
+      named: number
+      /**
+       * Format: int64
+       * @description Offset of the next part; 0: this is the last
+       */
+      next: number
+      /**
+       * Format: int64
+       * @description Files that hold the name at all
+       */
+      total: number
+    }
+    UsesInfo: {
+      /** @enum {string} */
+      certainty: 'scope' | 'imported' | 'typed' | 'name'
+      path: string
+      role: string
+      /** @description At most 200 */
+      sites: components['schemas']['SiteInfo'][]
     }
     WordSum: {
       /** Format: int64 */
@@ -1870,6 +2234,79 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-definition': {
+    parameters: {
+      query?: {
+        path?: string
+        line?: number
+        /** @description In bytes, from 0 */
+        column?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DefinitionAnswer']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-file': {
     parameters: {
       query?: {
@@ -2182,6 +2619,76 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['LinesInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-links': {
+    parameters: {
+      query?: {
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LinksInfo']
         }
       }
       /** @description Unauthorized */
@@ -3503,6 +4010,78 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-relatives': {
+    parameters: {
+      query?: {
+        path?: string
+        line?: number
+        name?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RelativesInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'put-repositories-repository-settings': {
     parameters: {
       query?: never
@@ -3525,6 +4104,146 @@ export interface operations {
           [name: string]: unknown
         }
         content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-summaries': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Content-Type'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': string
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-summary': {
+    parameters: {
+      query?: {
+        /** @description A file or folder; empty: the root */
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SummaryInfo']
+        }
       }
       /** @description Unauthorized */
       401: {
@@ -3707,6 +4426,75 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-tags': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Content-Type'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': string
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'post-repositories-repository-take-in': {
     parameters: {
       query?: never
@@ -3798,6 +4586,81 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['TokensInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-uses': {
+    parameters: {
+      query?: {
+        path?: string
+        line?: number
+        name?: string
+        offset?: number
+        /** @description Files */
+        limit?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['UsesAnswer']
         }
       }
       /** @description Unauthorized */

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { words } from '@/api/client'
 import { useRepository } from '@/frame/repository'
 import { usePlans } from '@/plans/use'
+import { Sentences, useSummary } from '@/told'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { age, count, date, many, size } from '@/words/format'
 import Block from './Block.vue'
@@ -15,6 +16,7 @@ const repository = useRepository()
 const id = computed(() => repository.value.id)
 const { data, error } = useOverview(id)
 const { data: plans } = usePlans(id)
+const { data: summary } = useSummary(id, '', () => data.value?.survey.state === 'complete')
 const o = computed(() => data.value?.overview)
 const rootReadme = computed(() => o.value?.readmes?.find((p) => !p.includes('/')) ?? o.value?.readmes?.[0])
 const read = (path: string, line?: number) => ({
@@ -43,6 +45,9 @@ const depthTitle =
     <SurveyState v-if="data" :survey="data.survey" />
     <div v-if="o" class="columns">
       <div>
+        <Block v-if="summary?.sentences.length" title="In short" tone="is">
+          <Sentences :sentences="summary.sentences" :repository="id" />
+        </Block>
         <Block v-if="rootReadme" title="In its own words" :note="rootReadme"><Readme :repository="id" :path="rootReadme" /></Block>
         <Block v-else-if="o.counts.files" title="In its own words"
           ><p class="soft">There is no readme anywhere in this repository.</p></Block

@@ -4,6 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { words } from '@/api/client'
 import { count } from '@/words/format'
 import { select, type Range } from '@/words/range'
+import { byteColumn, nameAt, namesOn, runeColumn, type NamePlace } from '@/told'
 import { useLines, type FileAt } from './lines'
 
 const props = defineProps<{
@@ -11,8 +12,9 @@ const props = defineProps<{
   range: Range | null
   marks?: Map<number, { glyph: string; title: string }[]>
   fixed?: boolean // the range is not the reader's to change
+  name?: NamePlace | null // the name that is asked for
 }>()
-const emit = defineEmits<{ select: [range: Range | null]; loaded: [total: number] }>()
+const emit = defineEmits<{ select: [range: Range | null]; loaded: [total: number]; name: [place: NamePlace] }>()
 
 const rowHeight = 21
 const file = computed(() => props.file)
@@ -77,6 +79,48 @@ function move(by: number, extend: boolean) {
   } else choose(head.value, false)
   virtual.value.scrollToIndex(n - 1)
 }
+const textOf = (n: number) => (line(n)?.pieces ?? []).map((p) => p.text).join('')
+/** A click on a name asks what it means; a drag selects text as ever. */
+function ask(e: MouseEvent, n: number) {
+  const selection = getSelection()
+  if (props.fixed || !selection || !selection.isCollapsed || !selection.anchorNode) return
+  const cell = (e.currentTarget as HTMLElement).closest('.text')
+  if (!cell?.contains(selection.anchorNode)) return
+  const before = document.createRange()
+  before.setStart(cell, 0)
+  before.setEnd(selection.anchorNode, selection.anchorOffset)
+  const text = textOf(n)
+  const word = nameAt(text, before.toString().length)
+  if (word) emit('name', { line: n, column: byteColumn(text, word.start) })
+}
+/** Steps from name to name on the line at hand. */
+const stepped = ref<NamePlace | null>(null)
+function step(by: number) {
+  const n = props.range ? head.value : (props.name?.line ?? head.value)
+  const text = textOf(n)
+  const all = namesOn(text)
+  if (props.fixed || !all.length) return
+  const from = stepped.value?.line === n ? stepped.value : props.name?.line === n ? props.name : null
+  const at = from ? all.findIndex((w) => byteColumn(text, w.start) === from.column) : by > 0 ? -1 : all.length
+  const next = all[Math.min(all.length - 1, Math.max(0, at + by))]!
+  stepped.value = { line: n, column: byteColumn(text, next.start) }
+}
+function askStepped() {
+  if (stepped.value) emit('name', stepped.value)
+}
+const marked = computed(() => stepped.value ?? props.name ?? null)
+watch([() => props.name, () => props.file.path], () => (stepped.value = null))
+/** Where the marked name stands in its line, in columns of the type. */
+function under(n: number) {
+  if (marked.value?.line !== n) return undefined
+  const text = textOf(n)
+  const start = runeColumn(text, marked.value.column)
+  const word = nameAt(text, start)
+  if (!word) return undefined
+  let column = 0
+  for (const c of text.slice(0, start)) column += c === '\t' ? 4 - (column % 4) : 1
+  return { left: `${column}ch`, width: `${[...text.slice(word.start, word.end)].length}ch` }
+}
 const inRange = (n: number) => !!props.range && n >= props.range.start && n <= props.range.end
 </script>
 
@@ -99,6 +143,9 @@ const inRange = (n: number) => !!props.range && n >= props.range.start && n <= p
       :aria-label="`Code of ${file.path}`"
       @keydown.down.prevent="(e) => move(1, e.shiftKey)"
       @keydown.up.prevent="(e) => move(-1, e.shiftKey)"
+      @keydown.right.prevent="step(1)"
+      @keydown.left.prevent="step(-1)"
+      @keydown.enter.prevent="askStepped"
     >
       <div class="all" :style="{ height: `${virtual.getTotalSize()}px` }">
         <div class="window" :style="{ transform: `translateY(${rows[0]?.start ?? 0}px)` }">
@@ -117,8 +164,10 @@ const inRange = (n: number) => !!props.range && n >= props.range.start && n <= p
             <span class="marks"
               ><i v-for="m in marks?.get(r.index + 1) ?? []" :key="m.title" :title="m.title">{{ m.glyph }}</i></span
             >
-            <span class="text"
-              ><template v-for="(l, k) in [line(r.index + 1)]" :key="k"
+            <span class="text" @click="(e) => ask(e, r.index + 1)"
+              ><i v-if="under(r.index + 1)" class="asked" :style="under(r.index + 1)" /><template
+                v-for="(l, k) in [line(r.index + 1)]"
+                :key="k"
                 ><template v-if="l"
                   ><span v-for="(p, i) in l.pieces" :key="i" :class="p.class">{{ p.text }}</span
                   ><em v-if="l.clipped" class="clipped">… {{ count(l.clipped) }} more characters, not shown</em></template
@@ -199,6 +248,15 @@ const inRange = (n: number) => !!props.range && n >= props.range.start && n <= p
 .text {
   padding-right: 24px;
   tab-size: 4;
+}
+.text {
+  position: relative;
+}
+.asked {
+  position: absolute;
+  bottom: 1px;
+  height: 2px;
+  background: var(--plum);
 }
 .clipped {
   color: var(--ink-soft);

@@ -1,9 +1,14 @@
 <script setup lang="ts">
 import { words, type Schemas } from '@/api/client'
+import { FileLinks, Origin, Sentences } from '@/told'
 import { count, date, many, size } from '@/words/format'
 
 defineProps<{
+  repository: number
   file?: Schemas['FileInfo']
+  links?: Schemas['LinksInfo']
+  linksError?: unknown
+  summary?: Schemas['SummaryInfo']
   outline?: Schemas['OutlineInfo']
   error: unknown
   elsewhere: boolean // another commit than the pin's is shown
@@ -29,6 +34,10 @@ const depths: Record<string, string> = {
   <aside>
     <p v-if="error" class="fault">{{ words(error) }}</p>
     <template v-if="outline">
+      <template v-if="summary?.sentences.length && !elsewhere">
+        <h2>In short</h2>
+        <Sentences :sentences="summary.sentences" :repository="repository" />
+      </template>
       <h2>What it is</h2>
       <dl>
         <template v-if="file && !elsewhere">
@@ -82,7 +91,8 @@ const depths: Record<string, string> = {
         </ul>
       </template>
       <template v-if="outline.imports.length">
-        <h2>Imports, as written</h2>
+        <h2>{{ links ? 'What it imports' : 'Imports, as written' }}</h2>
+        <p v-if="linksError && !elsewhere" class="soft">{{ words(linksError) }}</p>
         <ul>
           <li v-for="(i, n) in outline.imports" :key="n">
             <router-link :to="{ query: { ...$route.query, lines: String(i.line) } }" class="line">:{{ i.line }}</router-link>
@@ -90,11 +100,13 @@ const depths: Record<string, string> = {
               <span class="mono">{{ i.text }}</span>
               <span v-if="i.names.length && !i.text.endsWith(i.names[0]!)" class="soft"> {{ i.names.join(', ') }}</span>
               <span v-if="i.reexport" class="soft"> handed on</span>
+              <Origin v-if="links?.imports[n] && !elsewhere" :origin="links.imports[n]!" :repository="repository" />
             </span>
           </li>
         </ul>
       </template>
     </template>
+    <FileLinks v-if="links && !elsewhere" :links="links" :repository="repository" />
     <template v-if="file && !elsewhere">
       <h2 class="happened">What happened</h2>
       <dl v-if="file.commits !== null">
@@ -144,6 +156,10 @@ h2 {
 dl + h2,
 ul + h2,
 p + h2 {
+  margin-top: 18px;
+}
+ul + h2,
+div + h2 {
   margin-top: 18px;
 }
 h2.happened {

@@ -8,6 +8,7 @@ import { useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
 import { count, lineSpan, many, short } from '@/words/format'
 import { parseRange, writeRange, type Range } from '@/words/range'
+import { NameCard, parseName, useLinks, useSummary, writeName, type NamePlace } from '@/told'
 import CodeLines from './CodeLines.vue'
 import FileCard from './FileCard.vue'
 import Outline from './Outline.vue'
@@ -24,6 +25,17 @@ const at = computed(() => (typeof route.query.at === 'string' ? route.query.at :
 const elsewhere = computed(() => !!at.value && at.value !== repository.value.pin)
 const range = computed(() => parseRange(route.query.lines))
 const total = ref(0)
+const name = computed(() => (elsewhere.value ? null : parseName(route.query.name)))
+const { data: links, error: linksError } = useLinks(
+  id,
+  () => props.path,
+  () => !elsewhere.value,
+)
+const { data: summary } = useSummary(
+  id,
+  () => props.path,
+  () => !elsewhere.value,
+)
 
 const { data: file, error } = useQuery({
   queryKey: computed(() => ['repository', id.value, 'file', props.path]),
@@ -52,6 +64,9 @@ const parts = computed(() => props.path.split('/'))
 
 function select(r: Range | null) {
   void router.replace({ query: { ...route.query, lines: r ? writeRange(r) : undefined } })
+}
+function askName(p: NamePlace | null) {
+  void router.replace({ query: { ...route.query, name: p ? writeName(p) : undefined } })
 }
 function jump(s: Symbol) {
   select({ start: s.name_line, end: Math.max(s.name_line, s.end) })
@@ -90,7 +105,7 @@ async function copyPlace() {
 </script>
 
 <template>
-  <div class="file">
+  <div class="file" @keydown.esc="name && askName(null)">
     <Outline :outline="outline" :error="outlineError" :line="range?.start ?? null" @jump="jump" />
     <div class="main">
       <div class="head">
@@ -126,11 +141,24 @@ async function copyPlace() {
         :file="{ repository: id, path, at }"
         :range="range"
         :marks="marks"
+        :name="name"
         @select="select"
+        @name="(p) => !elsewhere && askName(p)"
         @loaded="(n) => (total = n)"
       />
     </div>
-    <FileCard :file="file" :outline="outline" :error="error" :elsewhere="elsewhere" />
+    <NameCard v-if="name" :repository="id" :path="path" :place="name" @close="askName(null)" />
+    <FileCard
+      v-else
+      :repository="id"
+      :links="links"
+      :links-error="linksError"
+      :summary="summary"
+      :file="file"
+      :outline="outline"
+      :error="error"
+      :elsewhere="elsewhere"
+    />
   </div>
 </template>
 

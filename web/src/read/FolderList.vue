@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, data, words } from '@/api/client'
+import { Sentences, useSummary } from '@/told'
 import { count, many } from '@/words/format'
 
 const props = defineProps<{ repository: number; path: string }>()
@@ -15,6 +16,10 @@ const { data: folder, error } = useQuery({
       }),
     ),
 })
+const { data: summary } = useSummary(
+  () => props.repository,
+  () => props.path,
+)
 const to = (p: { path: string; folder: boolean }) => ({
   name: 'read',
   params: { repository: props.repository },
@@ -24,6 +29,7 @@ const to = (p: { path: string; folder: boolean }) => ({
 
 <template>
   <div class="list">
+    <Sentences v-if="summary?.sentences.length" class="short" :sentences="summary.sentences" :repository="repository" :folder="path" />
     <p v-if="error" class="fault">{{ words(error) }}</p>
     <table v-else-if="folder">
       <tbody>
@@ -53,6 +59,10 @@ table {
 td {
   padding: 4px 12px 4px 0;
   border-bottom: 1px solid var(--rule-soft);
+}
+.short {
+  max-width: 760px;
+  margin: 4px 0 16px;
 }
 .n {
   text-align: right;

@@ -1,0 +1,6 @@
+export { default as Sentences } from './Sentences.vue'
+export { default as FileLinks } from './FileLinks.vue'
+export { default as NameCard } from './NameCard.vue'
+export { default as Origin } from './Origin.vue'
+export { useLinks, useSummary } from './use'
+export { byteColumn, nameAt, namesOn, parseName, runeColumn, writeName, type NamePlace } from './names'

@@ -1,0 +1,89 @@
+import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { api, data, type Schemas } from '@/api/client'
+import type { NamePlace } from './names'
+
+type Getter<T> = MaybeRefOrGetter<T>
+
+/** What can be said of a file or folder ("": the root). */
+export function useSummary(repository: Getter<number>, path: Getter<string>, enabled: Getter<boolean> = true) {
+  return useQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'summary', toValue(path)]),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/summary', {
+          params: { path: { repository: toValue(repository) }, query: { path: toValue(path) } },
+          signal,
+        }),
+      ),
+    enabled: computed(() => toValue(enabled)),
+    retry: false,
+  })
+}
+
+/** What a file leans on, who leans on it, and what it does to the outside. */
+export function useLinks(repository: Getter<number>, path: Getter<string>, enabled: Getter<boolean> = true) {
+  return useQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'links', toValue(path)]),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/links', {
+          params: { path: { repository: toValue(repository) }, query: { path: toValue(path) } },
+          signal,
+        }),
+      ),
+    enabled: computed(() => toValue(enabled)),
+    retry: false,
+  })
+}
+
+/** What the name at a place means. */
+export function useDefinition(repository: Getter<number>, path: Getter<string>, place: Getter<NamePlace>) {
+  return useQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'definition', toValue(path), toValue(place)]),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/definition', {
+          params: { path: { repository: toValue(repository) }, query: { path: toValue(path), ...toValue(place) } },
+          signal,
+        }),
+      ),
+    retry: false,
+  })
+}
+
+/** Where a symbol is used, and the types above and below it; undefined: nothing is asked. */
+export function useSymbol(repository: Getter<number>, symbol: Getter<Schemas['DefinitionInfo'] | undefined>) {
+  const query = computed(() => {
+    const s = toValue(symbol)
+    return s && s.kind ? { path: s.path, line: s.line, name: s.name } : undefined
+  })
+  const key = computed(() => ['repository', toValue(repository), 'uses', query.value])
+  const uses = useInfiniteQuery({
+    queryKey: key,
+    queryFn: ({ signal, pageParam }) =>
+      data(
+        api.GET('/api/repositories/{repository}/uses', {
+          params: { path: { repository: toValue(repository) }, query: { ...query.value!, offset: pageParam } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next || undefined,
+    enabled: computed(() => !!query.value),
+    retry: false,
+  })
+  const relatives = useQuery({
+    queryKey: computed(() => [...key.value, 'relatives']),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/relatives', {
+          params: { path: { repository: toValue(repository) }, query: query.value! },
+          signal,
+        }),
+      ),
+    enabled: computed(() => !!query.value),
+    retry: false,
+  })
+  return { uses, relatives }
+}
