@@ -5,6 +5,7 @@ import (
 	"maps"
 	"path"
 	"runtime"
+	"sort"
 	"sync"
 
 	"golang.org/x/sync/errgroup"
@@ -299,7 +300,7 @@ func (s *run) recipes() {
 		declared = append(declared, found.Declared...)
 	}
 	recipe.Sort(r.Recipes)
-	r.EntryPoints = leads.EntryPoints(s.leadFiles(), declared)
+	r.EntryPoints = leads.EntryPoints(s.leadFiles(), declared, r.Recipes)
 }
 
 func (s *run) leadFiles() []leads.File {
@@ -360,6 +361,33 @@ func (s *run) hotspots() []history.Hotspot {
 	return history.Hotspots(in, maxHotspots)
 }
 
+// maxHubs is how many hubs a survey tells, leastDependents how many files must
+// lean on one.
+const (
+	maxHubs         = 50
+	leastDependents = 3
+)
+
+// hubs are the files that most others lean on, by their weight in the graph.
+func (s *run) hubs() []leads.Hub {
+	r := s.result
+	if r.Graph == nil {
+		return nil
+	}
+	var out []leads.Hub
+	for i := range r.Files {
+		f := &r.Files[i]
+		if n := len(r.Graph.Dependents(i)); n >= leastDependents && (f.Role.Name == role.Source || f.Role.Name == role.Schema) {
+			out = append(out, leads.Hub{Path: f.Path, Dependents: n, Centrality: r.Centrality[i]})
+		}
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].Centrality > out[j].Centrality })
+	if len(out) > maxHubs {
+		s.limit("hubs", "the %d weightiest of %d are told", maxHubs, len(out))
+	}
+	return out[:min(len(out), maxHubs)]
+}
+
 // leads gathers everything worth reading.
 func (s *run) leads(ctx context.Context) error {
 	s.sink.Begin(ctx, StageLeads, 0)
@@ -368,7 +396,7 @@ func (s *run) leads(ctx context.Context) error {
 	if len(r.Hotspots) == maxHotspots {
 		s.limit("hotspots", "the %d highest are told", maxHotspots)
 	}
-	r.Leads = leads.All(leads.Input{Files: s.leadFiles(), EntryPoints: r.EntryPoints, Hotspots: r.Hotspots})
+	r.Leads = leads.All(leads.Input{Files: s.leadFiles(), EntryPoints: r.EntryPoints, Hotspots: r.Hotspots, Hubs: s.hubs()})
 	s.sink.Progress(StageLeads, len(r.Leads), len(r.Leads))
 	return nil
 }

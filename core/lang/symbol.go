@@ -120,6 +120,10 @@ const (
 	Imports
 	OnOwner Role = 8
 
+	// InLiteral is added, with Write and OnOwner, where the name is the key by which a
+	// value is given: of a field of a literal, of a parameter of a call.
+	InLiteral Role = 32
+
 	// Up, in tables alone: the place of the parent decides.
 	Up    Role = 16
 	plain Role = OnOwner - 1

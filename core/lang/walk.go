@@ -18,6 +18,9 @@ const defined = 0xffff
 // member of something.
 const keyed = 0xfffe
 
+// owned marks, in its Field, the name of a call on something.
+const owned = 0xfffd
+
 // Walk is one passage over a syntax tree, from its first node to its last. It
 // fills a Reading; rules see it in their handlers.
 type Walk struct {
@@ -293,8 +296,11 @@ func (w *Walk) roleOf(n uint32, role Role) Role {
 	if node.Field == defined {
 		return Define
 	}
-	if node.Field == keyed {
-		return Write | OnOwner
+	switch node.Field {
+	case keyed:
+		return Write | OnOwner | InLiteral
+	case owned:
+		return Call | OnOwner
 	}
 	var flags Role
 	for range maxHops {
@@ -307,7 +313,7 @@ func (w *Walk) roleOf(n uint32, role Role) Role {
 			break
 		}
 		said := w.table.roles[int(parent.Symbol)*w.table.fields+int(node.Field)]
-		flags |= said & OnOwner
+		flags |= said & (OnOwner | InLiteral)
 		if said&Up == 0 {
 			if said.Plain() != 0 {
 				role = said.Plain()
@@ -321,6 +327,9 @@ func (w *Walk) roleOf(n uint32, role Role) Role {
 
 // Keyed says that a name is a key: "key: value" in a literal of a type.
 func (w *Walk) Keyed(n uint32) { w.Nodes[n].Field = keyed }
+
+// Owned says that a name is called on what stands before it.
+func (w *Walk) Owned(n uint32) { w.Nodes[n].Field = owned }
 
 // Start notes a place where control comes in.
 func (w *Walk) Start(s Start) { w.out.Starts = append(w.out.Starts, s) }

@@ -42,8 +42,8 @@ var roleWeight = map[string]float64{
 }
 
 // EntryPoints joins what the files' own text marks with what build files
-// declare, best first. exists tells whether a path is in the tree.
-func EntryPoints(files []File, declared []recipe.Declared) []EntryPoint {
+// declare and with what only the whole tree shows, best first.
+func EntryPoints(files []File, declared []recipe.Declared, recipes []recipe.Recipe) []EntryPoint {
 	byPath := make(map[string]*File, len(files))
 	for i := range files {
 		byPath[files[i].Path] = &files[i]
@@ -71,6 +71,7 @@ func EntryPoints(files []File, declared []recipe.Declared) []EntryPoint {
 			out = append(out, e)
 		}
 	}
+	out = once(append(out, gathered(files, byPath, recipes)...))
 	sort.SliceStable(out, func(i, j int) bool {
 		a, b := out[i], out[j]
 		switch {
@@ -83,6 +84,24 @@ func EntryPoints(files []File, declared []recipe.Declared) []EntryPoint {
 		}
 		return a.Name < b.Name
 	})
+	return out
+}
+
+// once drops what two detectors found at the same place.
+func once(all []EntryPoint) []EntryPoint {
+	type place struct {
+		kind, name, path string
+		line             int
+	}
+	seen := map[place]bool{}
+	out := all[:0]
+	for _, e := range all {
+		p := place{e.Kind, e.Name, e.Path, e.Line}
+		if !seen[p] {
+			out = append(out, e)
+		}
+		seen[p] = true
+	}
 	return out
 }
 

@@ -31,6 +31,14 @@ type Input struct {
 	Files       []File
 	EntryPoints []EntryPoint
 	Hotspots    []history.Hotspot
+	Hubs        []Hub // weightiest first
+}
+
+// Hub is a file that many others lean on.
+type Hub struct {
+	Path       string
+	Dependents int
+	Centrality float64
 }
 
 // Detector finds leads of one kind.
@@ -50,6 +58,7 @@ type draft struct {
 var Detectors = []Detector{
 	{"entry-point", "Where control or a reader comes in.", entryLeads},
 	{"hotspot", "A file that is both large and often changed, recent changes weighing more.", hotspotLeads},
+	{"hub", "A file that much of the repository leans on.", hubLeads},
 	{"tagged-comment", "A comment that carries an agreed word.", taggedLeads},
 }
 
@@ -121,6 +130,16 @@ func hotspotLeads(in Input) []draft {
 	var out []draft
 	for _, h := range in.Hotspots {
 		out = append(out, draft{Lead: Lead{Path: h.Path, Title: h.Path, Why: h.Reason, Weight: h.Score}, birth: birth[h.Path]})
+	}
+	return out
+}
+
+func hubLeads(in Input) []draft {
+	birth := births(in)
+	var out []draft
+	for _, h := range in.Hubs {
+		w := round(0.35 + 0.4*h.Centrality/in.Hubs[0].Centrality)
+		out = append(out, draft{Lead: Lead{Path: h.Path, Title: h.Path, Why: fmt.Sprintf("%d files lean on it", h.Dependents), Weight: w}, birth: birth[h.Path]})
 	}
 	return out
 }

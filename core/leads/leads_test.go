@@ -30,7 +30,7 @@ func TestEntryPoints(t *testing.T) {
 	for _, e := range leads.EntryPoints(files, []recipe.Declared{
 		{Kind: "command", Name: "tool", Target: "pkg/cli.py", Path: "pyproject.toml", Line: 4, Evidence: "declared"},
 		{Kind: "library", Name: "lost", Target: "dist/index.js", Path: "package.json", Line: 2, Evidence: "main leads to dist/index.js"},
-	}) {
+	}, nil) {
 		got[e.Kind+" "+e.Name] = e
 	}
 	require.Len(t, got, 6, "a function main in a Rust library is none: %v", got)
@@ -77,7 +77,7 @@ func TestDetectorsAreDocumented(t *testing.T) {
 
 func TestBestFirst(t *testing.T) {
 	got := leads.All(leads.Input{Files: []leads.File{goMain("main.go"), tagged("z.go", "z.go", 1, "TODO: x")},
-		EntryPoints: leads.EntryPoints([]leads.File{goMain("main.go")}, nil), Hotspots: []history.Hotspot{{Path: "main.go", Score: 0.7, Reason: "r"}}})
+		EntryPoints: leads.EntryPoints([]leads.File{goMain("main.go")}, nil, nil), Hotspots: []history.Hotspot{{Path: "main.go", Score: 0.7, Reason: "r"}}})
 	var kinds []string
 	for _, l := range got {
 		kinds = append(kinds, l.Kind)
@@ -85,4 +85,38 @@ func TestBestFirst(t *testing.T) {
 	assert.Equal(t, []string{"entry-point", "hotspot", "tagged-comment"}, kinds)
 	assert.Nil(t, got[1].Line, "a hotspot is a file as a whole")
 	assert.Equal(t, "TODO: x", leads.Excerpt(facts.TaggedComment{Word: "TODO", Text: "first\nTODO: x\nlast"}))
+}
+
+func TestWhatOnlyTheWholeTreeShows(t *testing.T) {
+	code := func(p, language, as string) leads.File {
+		return leads.File{Path: p, Birth: p, Role: as, Language: language, Facts: &facts.Facts{Symbols: 3}}
+	}
+	files := []leads.File{
+		{Path: "go.mod", Role: role.Build}, code("tide.go", "Go", role.Source), code("doc.go", "Go", role.Source), code("tide_test.go", "Go", role.Test),
+		{Path: "cmd/go.mod", Role: role.Build}, goMain("cmd/main.go"), code("cmd/more.go", "Go", role.Source),
+		code("internal/x/x_test.go", "Go", role.Test), code("py/tests/test_a.py", "Python", role.Test), code("py/tests/data.json", "JSON", role.Test),
+		code("web/src/a.test.ts", "TypeScript", role.Test), code("examples/show.go", "Go", role.Sample), code("cpp/t/a.cc", "C++", role.Test),
+	}
+	got := map[string]leads.EntryPoint{}
+	for _, e := range leads.EntryPoints(files, nil, []recipe.Recipe{
+		{Kind: "test", Command: "npm test", Folder: "web", Path: "web/package.json", Line: 3}, {Kind: "test", Command: "make check", Path: "Makefile", Line: 9}, {Kind: "test", Command: "pytest", Folder: "py", Path: "py/pyproject.toml", Line: 1},
+	}) {
+		got[e.Kind+" "+e.Name] = e
+	}
+	assert.Equal(t, "doc.go", got["library doc"].Path, "the package at the module's root, not the one that holds a program: %v", got)
+	assert.Equal(t, "go test .", got["test the tests at the root"].How)
+	assert.Equal(t, "go test ./internal/x", got["test the tests of internal/x"].How)
+	assert.Equal(t, "pytest py/tests", got["test the tests of py/tests"].How)
+	assert.Equal(t, "1 test file", got["test the tests of py/tests"].Evidence, "data is no test")
+	assert.Equal(t, "cd web && npm test", got["test the tests of web/src"].How, "the nearest recipe above")
+	assert.Equal(t, "make check", got["test the tests of cpp/t"].How)
+	assert.Equal(t, "examples/show.go", got["sample show"].Path)
+	assert.Len(t, got, 8, "%v", got)
+}
+
+func TestHubsAreLeads(t *testing.T) {
+	all := leads.All(leads.Input{Files: []leads.File{tagged("a.go", "a.go", 1, "TODO: x")}, Hubs: []leads.Hub{{Path: "a.go", Dependents: 9, Centrality: 0.4}, {Path: "b.go", Dependents: 3, Centrality: 0.1}}})
+	require.Len(t, all, 3)
+	assert.Equal(t, "9 files lean on it", all[0].Why)
+	assert.Greater(t, all[0].Weight, all[1].Weight)
 }

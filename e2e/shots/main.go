@@ -31,6 +31,7 @@ var views = []view{
 	{name: "overview", path: "/r/1", see: "How it is laid out"},
 	{name: "files", path: "/r/1/read?folder=firmware/port", see: "serial_unix.c"},
 	{name: "file", path: "/r/1/read?path=firmware/sampler.c&lines=13-21", see: "take_median"},
+	{name: "name", path: "/r/1/read?path=collector/main.go&lines=27&name=27.19", see: "Uses"},
 	{name: "leads", path: "/r/1/leads", see: "Everything"},
 	{name: "add", path: "/r/1/leads?kind=tagged-comment", see: "FIXME", before: func(p *browser.Page) error {
 		if err := p.Press("a"); err != nil {

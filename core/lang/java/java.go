@@ -33,6 +33,7 @@ var rules = lang.Rules{
 		"class_body":                          anonymous,
 		"static_initializer":                  steps,
 		"lambda_expression":                   steps,
+		"method_invocation":                   invocation,
 		"import_declaration":                  imports,
 		"package_declaration":                 func(w *lang.Walk, n uint32) { w.Package(tight(w, w.ChildOf(n, "scoped_identifier", "identifier"))) },
 		"module_declaration":                  module,
@@ -81,6 +82,13 @@ var rules = lang.Rules{
 }
 
 func steps(w *lang.Walk, n uint32) { w.Enter(n, lang.Function, "") }
+
+// invocation: with an object before it, a method is that object's.
+func invocation(w *lang.Walk, n uint32) {
+	if name := w.Child(n, "name"); name != syntax.None && w.Child(n, "object") != syntax.None {
+		w.Owned(name)
+	}
+}
 
 // anonymous: the members of a class without a name are steps of the code
 // around it.

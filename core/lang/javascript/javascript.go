@@ -59,7 +59,7 @@ func Shared() *lang.Rules {
 			"call_expression.function":             lang.Call,
 			"new_expression.constructor":           lang.Call,
 			"member_expression.property":           lang.OnOwner | lang.Up,
-			"pair.key":                             lang.Write | lang.OnOwner,
+			"pair.key":                             lang.Write | lang.OnOwner | lang.InLiteral,
 			"assignment_expression.left":           lang.Write,
 			"augmented_assignment_expression.left": lang.Write,
 			"update_expression.argument":           lang.Write,

@@ -62,7 +62,7 @@ var rules = lang.Rules{
 		"generic_type.":                     lang.AsType,
 		"argument_list.":                    lang.Up,
 		"class_definition.superclasses":     lang.AsType,
-		"keyword_argument.name":             lang.Write | lang.OnOwner,
+		"keyword_argument.name":             lang.Write | lang.OnOwner | lang.InLiteral,
 		"dotted_name.":                      lang.Up,
 		"aliased_import.":                   lang.Up,
 		"aliased_import.name":               lang.Imports,

@@ -15,8 +15,11 @@ const maxTypes = 6
 func (s *search) ofOwner() error {
 	owner := s.ownerOf(s.n)
 	if owner < 0 {
-		if s.use.Role.Plain() == lang.Write {
+		if s.use.Role&lang.InLiteral != 0 {
 			return s.ofLiteral()
+		}
+		if s.Files[s.file].Language == "Ruby" {
+			return s.plain() // its calls look alike with an owner and without
 		}
 		return nil
 	}
@@ -43,6 +46,9 @@ func (s *search) ownerOf(n int) int {
 		return -1
 	}
 	u, p := &s.d.Uses[n], &s.d.Uses[n-1]
+	if u.Role&lang.InLiteral != 0 {
+		return -1
+	}
 	gap := int(u.Column) - int(p.Column) - len(s.d.Words[p.Word])
 	if p.Line != u.Line || gap < 1 || gap > 2 {
 		return -1

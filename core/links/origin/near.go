@@ -111,6 +111,8 @@ func close(a, b string) int {
 		return 4
 	case len(fa) > 2 && len(fb) > 2 && fa[0] == fb[0] && (subsequence(fa, fb) || subsequence(fb, fa)) && 2*min(len(fa), len(fb)) >= max(len(fa), len(fb))-4:
 		return 6
+	case len(fa) > 2 && swapped(fa, fb):
+		return 5
 	case len(fa) > 3 && slips(fa, fb) <= 1+len(fa)/8:
 		return 5
 	}
@@ -197,6 +199,18 @@ func subsequence(a, b string) bool {
 		}
 	}
 	return i == len(a)
+}
+
+// swapped tells names that differ by two neighbouring letters in the wrong order.
+func swapped(a, b string) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	i := 0
+	for i < len(a) && a[i] == b[i] {
+		i++
+	}
+	return i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && a[i+2:] == b[i+2:]
 }
 
 // slips is the edit distance of two names, given up beyond a few.

@@ -323,7 +323,12 @@ func (n *nodePackages) inside(pkg *nodePackage, sub string, typed bool) (Origin,
 			}
 		}
 	}
-	for _, t := range append(targets, "src/index", "src/"+sub, "src/main", "lib/index") {
+	if sub == "" {
+		targets = append(targets, "src/index", "src/main", "lib/index")
+	} else {
+		targets = append(targets, "src/"+sub)
+	}
+	for _, t := range targets {
 		if p, ok := join(pkg.folder, sourceOf(t)); ok && t != "" {
 			if f := n.atPath(p, typed); f >= 0 {
 				return Origin{To: ToFile, Files: []int32{f}, Guess: true, Reason: "the source of what " + pkg.manifest + " offers, which is built"}, true

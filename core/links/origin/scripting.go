@@ -194,8 +194,8 @@ func (p *phpNames) Resolve(from *File, i *lang.Import) Origin {
 		return Origin{To: ToFile, Files: files}
 	}
 	if cut := strings.LastIndexByte(text, '\\'); cut > 0 {
-		// a function or constant of a namespace
-		if files := p.tree.packages[text[:cut]]; len(files) > 0 {
+		// a function or constant of a namespace; a class has a file of its name
+		if files := p.tree.packages[text[:cut]]; len(files) > 0 && (text[cut+1:] == strings.ToUpper(text[cut+1:]) || text[cut+1] >= 'a') {
 			return Origin{To: ToFile, Files: files, Guess: true, Reason: "some file of the namespace declares it"}
 		}
 	} else {

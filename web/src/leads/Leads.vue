@@ -48,9 +48,9 @@ const {
 })
 const first = computed(() => pages.value?.pages[0])
 const leads = computed(() => pages.value?.pages.flatMap((p) => p.leads) ?? [])
-const titles: Record<string, string> = { 'entry-point': 'Entry points', hotspot: 'Hotspots', 'tagged-comment': 'Tagged comments' }
-const glyphs: Record<string, string> = { 'entry-point': '◗', hotspot: '▮', 'tagged-comment': '◇' }
-const one: Record<string, string> = { 'entry-point': 'entry point', hotspot: 'hotspot', 'tagged-comment': 'tagged comment' }
+const titles: Record<string, string> = { 'entry-point': 'Entry points', hotspot: 'Hotspots', hub: 'Hubs', 'tagged-comment': 'Tagged comments' }
+const glyphs: Record<string, string> = { 'entry-point': '◗', hotspot: '▮', hub: '◉', 'tagged-comment': '◇' }
+const one: Record<string, string> = { 'entry-point': 'entry point', hotspot: 'hotspot', hub: 'hub', 'tagged-comment': 'tagged comment' }
 const current = computed(() => first.value?.kinds.find((k) => k.kind === kind.value))
 const all = computed(() => first.value?.kinds.reduce((n, k) => n + k.count, 0) ?? 0)
 
@@ -75,7 +75,7 @@ const target = (l: Schemas['LeadInfo']) => ({
 
 function candidate(l: Schemas['LeadInfo'] | null | undefined) {
   if (!l) return null
-  const title = l.kind === 'hotspot' ? l.path.split('/').at(-1)! : l.title
+  const title = l.kind === 'hotspot' || l.kind === 'hub' ? l.path.split('/').at(-1)! : l.title
   if (!l.line) return { kind: 'file' as const, path: l.path, title, lines: 0, why: l.why }
   return { kind: 'lines' as const, path: l.path, start: l.line, end: l.line, title, lines: 1, why: `${one[l.kind]}: ${l.why}` }
 }
@@ -167,7 +167,7 @@ const narrow = (q: Record<string, string | undefined>) => ({ query: { ...route.q
               <div class="what">
                 <router-link :to="target(leads[v.index]!)" class="title">{{ leads[v.index]!.title }}</router-link>
                 <div class="soft why">
-                  <span v-if="leads[v.index]!.kind !== 'hotspot'" class="mono"
+                  <span v-if="!['hotspot', 'hub'].includes(leads[v.index]!.kind)" class="mono"
                     >{{ leads[v.index]!.path }}<template v-if="leads[v.index]!.line">:{{ leads[v.index]!.line }}</template></span
                   >
                   <span>{{ leads[v.index]!.why }}</span>

@@ -132,7 +132,7 @@ const depths: Record<string, string> = {
             <router-link v-if="l.line" :to="{ query: { path: file.path, lines: String(l.line) } }" class="line">:{{ l.line }}</router-link>
             <span v-else class="line soft">file</span>
             <span
-              >{{ l.kind === 'hotspot' ? l.why : l.title }} <span class="soft">{{ l.kind.replace('-', ' ') }}</span></span
+              >{{ l.kind === 'hotspot' || l.kind === 'hub' ? l.why : l.title }} <span class="soft">{{ l.kind.replace('-', ' ') }}</span></span
             >
           </li>
         </ul>

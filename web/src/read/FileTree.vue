@@ -9,6 +9,7 @@ import { useOverview } from '@/overview/use'
 import { useAdding, useSelection } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { count, date, many, size } from '@/words/format'
+import InShort from './InShort.vue'
 import { orders, Tree, type OrderName, type Row } from './tree'
 
 const props = defineProps<{ folder: string }>()
@@ -185,6 +186,7 @@ const orderTo = (name: OrderName) => ({ query: { ...route.query, order: name ===
         {{ overview?.survey.state === 'complete' ? 'There are no files at this commit.' : 'The tree is not listed yet.' }}
       </p>
     </div>
+    <InShort v-if="current" :repository="id" :path="current.path.path" :folder="current.path.folder" />
     <div class="foot soft">
       <span>◗ a start</span><span><i class="tag">◇</i> tagged comments</span><span>□ a test</span>
       <span class="room" />

@@ -154,7 +154,7 @@ header {
   align-items: baseline;
   gap: 12px;
 }
-h2 {
+header h2 {
   font: 600 15px var(--mono);
   color: var(--teal);
   overflow-wrap: anywhere;

@@ -20,7 +20,8 @@ const cites = computed(() =>
   props.sentences.map((s) =>
     s.cites.map((c, i) => ({
       cite: c,
-      label: (i && s.cites[i - 1]!.path === c.path ? '' : c.path.split('/').at(-1)) + (c.line ? `:${c.line}` : ''),
+      label:
+        (i && s.cites[i - 1]!.path === c.path ? '' : c.path === '.' ? 'the tree' : c.path.split('/').at(-1)) + (c.line ? `:${c.line}` : ''),
     })),
   ),
 )
@@ -69,6 +70,8 @@ code {
 }
 .cites a {
   margin-left: 6px;
+  display: inline-block;
+  max-width: 100%;
 }
 li.history .cites a {
   color: var(--ochre-text);
