@@ -72,11 +72,14 @@ func (s *run) linked(ctx context.Context, before *links.Snapshot) (*links.Snapsh
 	}
 	tree := origin.NewTree(files, s.manifestTexts)
 	found := make([][]origin.Origin, n)
-	if err := links.Resolve(tree, work, func(i int) ([]lang.Import, error) { return heads[r.Files[i].Key].Imports, nil }, found); err != nil {
+	if err := links.Resolve(ctx, tree, work, func(i int) ([]lang.Import, error) { return heads[r.Files[i].Key].Imports, nil }, found); err != nil {
 		return nil, err
 	}
 	r.Links = links.Collect(n, found, o.old)
 	r.LinksResolved = len(work)
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
 	return links.Keep(files, keys, manifests, r.Links), nil
 }
 

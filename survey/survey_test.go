@@ -69,7 +69,10 @@ func TestTheDemosDocument(t *testing.T) {
 		memory, err := survey.NewScratch(t.TempDir())
 		require.NoError(t, err)
 		about.Details = func(key survey.FactKey) ([]byte, error) { return memory.Details(ctx, key) }
-		doc := document(t, run(t, g, "v1.4.0", memory), about)
+		r := run(t, g, "v1.4.0", memory)
+		about.Whole, err = r.Whole(ctx, memory, true)
+		require.NoError(t, err)
+		doc := document(t, r, about)
 		require.NoError(t, memory.Close())
 		return doc
 	}
@@ -117,7 +120,9 @@ func TestHostileFilesAreToldNotFailed(t *testing.T) {
 	memory, err := survey.NewScratch(t.TempDir())
 	require.NoError(t, err)
 	res := run(t, hostile(t).Read(), "main", memory)
-	doc := document(t, res, survey.About{Source: "x", People: true, Details: func(key survey.FactKey) ([]byte, error) { return memory.Details(ctx, key) }})
+	w, err := res.Whole(ctx, memory, true)
+	require.NoError(t, err)
+	doc := document(t, res, survey.About{Source: "x", People: true, Whole: w, Details: func(key survey.FactKey) ([]byte, error) { return memory.Details(ctx, key) }})
 	require.NoError(t, memory.Close())
 	validate(t, doc)
 	var d survey.Document

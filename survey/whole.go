@@ -11,8 +11,8 @@ import (
 )
 
 // Whole brings the files of a survey together, for summaries and names. The
-// survey must be complete.
-func (r *Result) Whole(ctx context.Context, memory Memory) (*summary.Whole, error) {
+// survey must be complete. Without people, nobody is named.
+func (r *Result) Whole(ctx context.Context, memory Memory, people bool) (*summary.Whole, error) {
 	files := make([]summary.File, len(r.Files))
 	keys := make([]FactKey, len(r.Files))
 	starts := map[string][]leads.EntryPoint{}
@@ -21,6 +21,9 @@ func (r *Result) Whole(ctx context.Context, memory Memory) (*summary.Whole, erro
 	}
 	for i := range r.Files {
 		files[i] = r.told(&r.Files[i])
+		if !people {
+			files[i].People = nil
+		}
 		files[i].Starts = starts[r.Files[i].Path]
 		keys[i] = r.Files[i].Key
 	}
@@ -34,7 +37,7 @@ func (r *Result) Whole(ctx context.Context, memory Memory) (*summary.Whole, erro
 	if err != nil {
 		return nil, err
 	}
-	if r.People != nil {
+	if r.People != nil && people {
 		for _, p := range r.People.List {
 			w.LastSeen[text(p.Name)] = max(w.LastSeen[text(p.Name)], p.LastAt)
 		}

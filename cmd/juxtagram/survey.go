@@ -44,7 +44,6 @@ Exit status: 0 the document was written (what was left out stands in "limits"),
 	}
 	f.add(cmd)
 	cmd.Flags().BoolVar(&f.noTime, "no-time", false, "leave out surveyed_at and timings")
-	cmd.Flags().BoolVar(&f.noPeople, "no-people", false, "leave people out")
 	return cmd
 }
 
@@ -54,6 +53,7 @@ func (f *surveyFlags) add(cmd *cobra.Command) {
 	cmd.Flags().StringVarP(&f.out, "out", "o", "", "write to this file instead of standard output")
 	cmd.Flags().StringVar(&f.subfolder, "subfolder", "", "limit the survey to this folder of the repository")
 	cmd.Flags().Float64Var(&f.halfLife, "half-life", history.DefaultHalfLife, "days after which a change counts half")
+	cmd.Flags().BoolVar(&f.noPeople, "no-people", false, "leave people out")
 	cmd.Flags().BoolVarP(&f.mute, "quiet", "q", false, "no progress on standard error")
 }
 
@@ -124,7 +124,7 @@ func withSurvey(ctx context.Context, source string, f surveyFlags, do func(*surv
 		}
 		return err
 	}
-	whole, err := r.Whole(ctx, memory)
+	whole, err := r.Whole(ctx, memory, !f.noPeople)
 	if err != nil {
 		return err
 	}

@@ -1,6 +1,7 @@
 package entry
 
 import (
+	"regexp"
 	"strings"
 
 	"juxtagram/core/lang"
@@ -77,7 +78,7 @@ func nestRoute(s *Source, c *lang.CallSite) (lang.Start, bool) {
 			prefix = "/" + strings.Trim(text(o, 0), "/")
 		}
 	}
-	path := strings.TrimRight(prefix, "/") + "/" + strings.Trim(text(c, 0), "/")
+	path := strings.TrimRight(strings.TrimRight(prefix, "/")+"/"+strings.Trim(text(c, 0), "/"), "/")
 	return start("route", m+" "+path, c), true
 }
 
@@ -92,8 +93,10 @@ func pythonRoute(s *Source, c *lang.CallSite) (lang.Start, bool) {
 		return start("route", "ANY /"+strings.TrimPrefix(strings.TrimLeft(pattern, "^/"), "/"), c), true
 	case "route":
 		method := "GET"
-		if m := named(c, "methods"); m != "" {
-			method = m
+		for _, a := range c.Args[min(1, len(c.Args)):] {
+			if a == (lang.Argument{}) {
+				method = "ANY" // a list of methods, most likely
+			}
 		}
 		return withHandler(s, start("route", method+" "+pattern, c)), isPattern(pattern) && strings.Contains(c.Callee, ".")
 	case "add_url_rule", "add_route":
@@ -167,6 +170,9 @@ func javaRoute(s *Source, c *lang.CallSite) (lang.Start, bool) {
 	return x, true
 }
 
+// address is a port, or a host with one.
+var address = regexp.MustCompile(`^(?:[\w.-]*:)?\d{1,5}$`)
+
 func listener(_ *Source, c *lang.CallSite) (lang.Start, bool) {
 	if c.Kind != lang.Listens || c.Callee == "bind" || c.Callee == "listen" && len(c.Args) < 2 {
 		return lang.Start{}, false
@@ -180,7 +186,7 @@ func listener(_ *Source, c *lang.CallSite) (lang.Start, bool) {
 	}
 	// ".listen" and ".bind" mean much else: they must be given a port or address
 	if strings.HasSuffix(c.Callee, ".listen") || strings.HasSuffix(c.Callee, ".bind") {
-		if c.Target < 0 || c.Args[c.Target] == (lang.Argument{}) || strings.ContainsAny(c.Args[c.Target].Text, "/ ") {
+		if c.Target < 0 || c.Args[c.Target] == (lang.Argument{}) || c.Args[c.Target].Text != "" && !address.MatchString(c.Args[c.Target].Text) {
 			return lang.Start{}, false
 		}
 		if a := c.Args[c.Target]; a.Text == "" && !strings.Contains(strings.ToLower(a.Name), "port") && !strings.Contains(strings.ToLower(a.Name), "addr") {
@@ -194,7 +200,10 @@ func job(s *Source, c *lang.CallSite) (lang.Start, bool) {
 	switch last(c) {
 	case "AddFunc", "AddJob", "schedule", "scheduleAtFixedRate", "add_job":
 		at := text(c, 0)
-		return start("job", strings.TrimSpace("on time table "+at), c), at != "" || last(c) == "add_job"
+		if last(c) == "add_job" {
+			return start("job", at, c), true
+		}
+		return start("job", "on time table "+at, c), at != ""
 	case "Scheduled":
 		when := named(c, "cron")
 		if when == "" {

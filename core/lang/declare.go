@@ -72,7 +72,7 @@ func (w *Walk) Declare(d Decl) {
 		d.Visibility = "" // nobody outside can name it
 	}
 	if d.Name != syntax.None {
-		w.Nodes[d.Name].Field = defined
+		w.Nodes[d.Name].Field |= defined
 	}
 	if d.Owner != "" {
 		qualified = d.Owner + w.table.separator + d.Text

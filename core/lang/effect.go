@@ -340,7 +340,7 @@ func (w *Walk) childIn(n uint32, field uint16) uint32 {
 		return noNode
 	}
 	for c := n + 1; c < w.Nodes[n].Next; c = w.Nodes[c].Next {
-		if w.Nodes[c].Field == field {
+		if w.Nodes[c].Field&^defined == field {
 			return c
 		}
 	}

@@ -11,8 +11,8 @@ import (
 // maxWord is the longest name that is kept, in bytes.
 const maxWord = 300
 
-// defined marks the name node of a declaration, in its Field.
-const defined = 0xffff
+// defined is added to the Field of the name node of a declaration.
+const defined = 0x8000
 
 // keyed marks, in its Field, the node of a key by which a value is given its
 // member of something.
@@ -293,19 +293,19 @@ const maxHops = 8
 
 func (w *Walk) roleOf(n uint32, role Role) Role {
 	node := &w.Nodes[n]
-	if node.Field == defined {
-		return Define
-	}
 	switch node.Field {
 	case keyed:
 		return Write | OnOwner | InLiteral
 	case owned:
 		return Call | OnOwner
 	}
+	if node.Field&defined != 0 {
+		return Define
+	}
 	var flags Role
 	for range maxHops {
 		p := node.Parent
-		if p == syntax.None || node.Field == defined {
+		if p == syntax.None || node.Field&defined != 0 {
 			break
 		}
 		parent := &w.Nodes[p]

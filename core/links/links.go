@@ -1,6 +1,7 @@
 package links
 
 import (
+	"context"
 	"encoding/binary"
 	"errors"
 	"fmt"
@@ -126,7 +127,7 @@ func Keep(files []origin.File, keys []string, manifests string, l *Links) *Snaps
 
 // Resolve finds the origins of the imports of the given files; imports of a
 // file come from a function, which may be called by several goroutines.
-func Resolve(t *origin.Tree, files []int, imports func(file int) ([]lang.Import, error), into [][]origin.Origin) error {
+func Resolve(ctx context.Context, t *origin.Tree, files []int, imports func(file int) ([]lang.Import, error), into [][]origin.Origin) error {
 	r := origin.Open(t)
 	var next atomic.Int64
 	var failed atomic.Pointer[error]
@@ -134,6 +135,10 @@ func Resolve(t *origin.Tree, files []int, imports func(file int) ([]lang.Import,
 	for range runtime.GOMAXPROCS(0) {
 		wg.Go(func() {
 			for n := next.Add(1) - 1; n < int64(len(files)) && failed.Load() == nil; n = next.Add(1) - 1 {
+				if err := ctx.Err(); err != nil {
+					failed.Store(&err)
+					return
+				}
 				i := files[n]
 				list, err := imports(i)
 				if err != nil {

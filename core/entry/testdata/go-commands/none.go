@@ -1,0 +1,5 @@
+package main
+
+import "os/exec"
+
+func run() { exec.Command("ls") }

@@ -1,0 +1,2 @@
+package a;
+class X { @GetMapping("/x") void y() {} }

@@ -1,0 +1,2 @@
+import x
+x.task()

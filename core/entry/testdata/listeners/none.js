@@ -1,0 +1,2 @@
+bus.listen('event', f)
+emitter.listen(handler)

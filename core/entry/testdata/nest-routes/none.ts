@@ -1,0 +1,2 @@
+import { Get } from './mine'
+export class X { @Get('a') b() {} }

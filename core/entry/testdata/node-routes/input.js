@@ -1,0 +1,8 @@
+const express = require('express')
+const app = express()
+app.get('/stations', list)
+app.post("/stations/:id/readings", auth, add)
+router.delete(`/stations/:id`, remove)
+app.get('title')
+app.use('/static', files)
+axios.get('/stations', opts)

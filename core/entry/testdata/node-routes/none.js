@@ -1,0 +1,2 @@
+const map = new Map()
+map.get('/a', 1)

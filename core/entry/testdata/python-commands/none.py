@@ -1,0 +1,1 @@
+bus.command('x')

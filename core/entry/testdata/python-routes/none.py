@@ -1,0 +1,3 @@
+import os
+os.path('x')
+d.get('/a')
