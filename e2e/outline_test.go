@@ -22,7 +22,7 @@ func TestAReaderFindsAFunctionByItsInitials(t *testing.T) {
 	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"),
 		p.See("What is unfinished"), p.See("parsed"))
 
-	steps(t, p.Open("/r/1/read?path=firmware/sampler.c"), p.See("sampler_self_check"), p.See("Imports, as written"), p.See(`"median.h"`), p.See("known to be wrong"))
+	steps(t, p.Open("/r/1/read?path=firmware/sampler.c"), p.See("sampler_self_check"), p.See("What it imports"), p.See(`"median.h"`), p.See("known to be wrong"))
 	steps(t, p.Press("o"), p.Visible(`.outline input:focus`), p.Press(kb.Backspace+"sSC"), p.Visible(`[aria-label="function sampler_self_check, public, line 64"]`))
 	n, err := p.Count(`[role="treeitem"]`)
 	require.NoError(t, err)

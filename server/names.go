@@ -3,6 +3,8 @@ package server
 import (
 	"bytes"
 	"context"
+	"fmt"
+	"net/http"
 	"strings"
 
 	"juxtagram/core/facts"
@@ -62,7 +64,7 @@ func (s *Server) definition(ctx context.Context, w *who, in *struct {
 		return nil, err
 	}
 	if a == nil {
-		return nil, store.ErrNotFound
+		return nil, problem(http.StatusNotFound, "no-name", fmt.Sprintf("no name stands at %s:%d", in.Path, in.Line))
 	}
 	info := DefinitionAnswer{Commit: v.OID, Name: valid(a.Name), Definitions: []DefinitionInfo{}, Origin: originInfo(whole, a.Origin), Through: valid(a.Through)}
 	for i := range a.Definitions {

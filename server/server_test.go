@@ -140,9 +140,15 @@ func (h *house) surveyed(keeper *client) int64 {
 	if _, err := os.Stat(dir); err != nil {
 		require.NoError(h.t, demo.Build(ctx, dir))
 	}
+	return h.surveyedAt(keeper, dir, "v1.4.0")
+}
+
+// surveyedAt is a repository, taken in, pinned and surveyed by a keeper.
+func (h *house) surveyedAt(keeper *client, dir, pin string) int64 {
+	h.t.Helper()
 	made := get[server.ShelfItem](keeper, "POST", "/api/repositories", map[string]string{"source": dir})
 	h.wait(keeper, made.ID, func(r server.RepositoryInfo) bool { return r.State == store.NeedsPin })
-	get[server.SurveyInfo](keeper, "PUT", fmt.Sprintf("/api/repositories/%d/pin", made.ID), map[string]string{"pin": "v1.4.0"})
+	get[server.SurveyInfo](keeper, "PUT", fmt.Sprintf("/api/repositories/%d/pin", made.ID), map[string]string{"pin": pin})
 	h.wait(keeper, made.ID, func(r server.RepositoryInfo) bool { return r.Survey == store.Complete })
 	return made.ID
 }

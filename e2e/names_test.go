@@ -1,0 +1,46 @@
+package e2e
+
+import (
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"juxtagram/demo"
+	"juxtagram/localpg/pgtest"
+)
+
+// A newcomer reads what the repository is in short, opens a citation, asks what
+// a name means by keys alone, and follows it to its definition.
+func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
+	roots := t.TempDir()
+	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
+	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
+	p := page(t, s)
+	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
+	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"),
+		p.See("In short"), p.See("A small network of tide gauges along a marsh coast."))
+	steps(t, p.Click("README.md:3"), p.Visible(`[data-line="3"].in`))
+
+	// what a file leans on and does, each line opened by its citation
+	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27"), p.See("decided at collector/main.go:19"), p.See("collector/store/memory.go"), p.See("standard library"), p.See("What it does to the outside"))
+
+	// three names to the right on the line at hand: readings, store, NewMemory
+	steps(t, p.ClickAt(`[data-line="27"] .marks`))
+	steps(t, p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.Enter), p.See("Definition"), p.See("certain: imported from there"), p.See("NewMemory is an empty store."))
+	n, err := p.Count(`.name .site`)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, n, 3, "its uses")
+	steps(t, p.Press(kb.Escape), p.See("In short"))
+
+	// a click asks the same, and the answer can be sent: it stands in the address
+	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27&name=27.19"), p.See("certain: imported from there"), p.Click("collector/store/memory.go:22"), p.Visible(`[data-line="22"].in`))
+
+	// a name of the standard library, and a place that holds none
+	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=37&name=37.16"), p.See("standard library"))
+	steps(t, p.Open("/r/1/read?path=collector/main.go&name=2.0"), p.See("no name stands at collector/main.go:2"))
+	// twins, and the types of C told as what they are
+	steps(t, p.Open("/r/1/read?path=firmware/port/serial_unix.c"), p.See("Twins"), p.See("serial_win.c"))
+}
