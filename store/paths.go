@@ -26,9 +26,9 @@ func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error
 	rows := make([][]any, 0, len(r.Files)*5/4)
 	for i := range r.Files {
 		row := fileRow(&r.Files[i], r)
-		if r.Graph != nil {
-			in, out := len(r.Graph.Dependents(i)), len(r.Graph.Dependencies(i))
-			row.Dependents, row.Dependencies, row.Centrality = &in, &out, &r.Centrality[i]
+		if r.Links != nil {
+			in, out := int(r.Figures.Dependents[i]), int(r.Figures.Dependencies[i])
+			row.Dependents, row.Dependencies, row.Centrality = &in, &out, &r.Figures.Centrality[i]
 		}
 		rows = append(rows, row.values(id))
 		addToFolders(folders, row)

@@ -371,14 +371,14 @@ const (
 // hubs are the files that most others lean on, by their weight in the graph.
 func (s *run) hubs() []leads.Hub {
 	r := s.result
-	if r.Graph == nil {
+	if r.Links == nil {
 		return nil
 	}
 	var out []leads.Hub
 	for i := range r.Files {
 		f := &r.Files[i]
-		if n := len(r.Graph.Dependents(i)); n >= leastDependents && (f.Role.Name == role.Source || f.Role.Name == role.Schema) {
-			out = append(out, leads.Hub{Path: f.Path, Dependents: n, Centrality: r.Centrality[i]})
+		if n := int(r.Figures.Dependents[i]); n >= leastDependents && (f.Role.Name == role.Source || f.Role.Name == role.Schema) {
+			out = append(out, leads.Hub{Path: f.Path, Dependents: n, Centrality: r.Figures.Centrality[i]})
 		}
 	}
 	sort.SliceStable(out, func(i, j int) bool { return out[i].Centrality > out[j].Centrality })

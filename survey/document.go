@@ -257,8 +257,8 @@ func Describe(r *Result, about About) *Document {
 	d.Languages = Languages(r)
 	for i := range r.Files {
 		f := describeFile(&r.Files[i], r.People, about.People)
-		if r.Graph != nil {
-			in, out, weight := len(r.Graph.Dependents(i)), len(r.Graph.Dependencies(i)), math.Round(r.Centrality[i]*1e9)/1e9
+		if r.Links != nil {
+			in, out, weight := int(r.Figures.Dependents[i]), int(r.Figures.Dependencies[i]), math.Round(r.Figures.Centrality[i]*1e9)/1e9
 			f.Dependents, f.Dependencies, f.Centrality = &in, &out, &weight
 		}
 		d.Files = append(d.Files, f)

@@ -27,8 +27,7 @@ func (s *run) links(ctx context.Context) error {
 	if r.Snapshot, err = s.linked(ctx, before); err != nil {
 		return err
 	}
-	r.Graph = links.NewGraph(r.Links)
-	r.Centrality = r.Graph.Centrality()
+	r.Figures = r.Snapshot.Figures
 	s.sink.Progress(StageLinks, len(r.Files), len(r.Files))
 	return nil
 }
@@ -75,12 +74,23 @@ func (s *run) linked(ctx context.Context, before *links.Snapshot) (*links.Snapsh
 	if err := links.Resolve(ctx, tree, work, func(i int) ([]lang.Import, error) { return heads[r.Files[i].Key].Imports, nil }, found); err != nil {
 		return nil, err
 	}
-	r.Links = links.Collect(n, found, o.old)
 	r.LinksResolved = len(work)
+	if before != nil && before.Same(files, found, o.before) {
+		r.Links = o.links
+		keep := *before
+		keep.Keys, keep.Manifests, keep.Packages = keys, manifests, make([]string, n)
+		for i := range files {
+			keep.Packages[i] = files[i].Package
+		}
+		return &keep, nil
+	}
+	r.Links = links.Collect(n, found, o.old)
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
-	return links.Keep(files, keys, manifests, r.Links), nil
+	keep := links.Keep(files, keys, manifests, r.Links)
+	keep.Figures = links.NewGraph(r.Links).Figures()
+	return keep, nil
 }
 
 // String is a key as snapshots hold it.
@@ -204,6 +214,20 @@ func meets(list []lang.Import, moved map[string]bool) bool {
 		}
 	}
 	return false
+}
+
+// before are the origins of the file of the same path in the survey before, in
+// that survey's numbers.
+func (o *shared) before(file int) []origin.Origin {
+	was, ok := o.was[o.files[file].Path]
+	if !ok {
+		return nil
+	}
+	out := make([]origin.Origin, len(o.links.Of[was]))
+	for k, id := range o.links.Of[was] {
+		out[k] = o.links.Origins[id]
+	}
+	return out
 }
 
 // old are a file's origins in the survey before, in this survey's numbers.

@@ -49,11 +49,10 @@ type Result struct {
 	Recipes     []recipe.Recipe
 	Leads       []leads.Lead
 	Limits      []Limit
-	HalfLife    float64      // days
-	Links       *links.Links // nil: not resolved yet
-	Graph       *links.Graph
+	HalfLife    float64         // days
+	Links       *links.Links    // nil: not resolved yet
 	Snapshot    *links.Snapshot // the kept form of Links
-	Centrality  []float64       // of each file; the sum is 1
+	Figures     links.Figures   // of each file's place in the graph of files
 	// LinksResolved is how many files' imports this survey resolved itself.
 	LinksResolved int
 	LinesKnown    bool // the changed lines of all commits are counted

@@ -7,6 +7,7 @@ import (
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
 	"juxtagram/core/leads"
+	"juxtagram/core/links"
 	"juxtagram/core/summary"
 )
 
@@ -33,7 +34,7 @@ func (r *Result) Whole(ctx context.Context, memory Memory, people bool) (*summar
 			return nil, err
 		}
 	}
-	w, err := summary.NewWhole(files, r.Links, r.Graph, r.Centrality, source)
+	w, err := summary.NewWhole(files, r.Links, links.NewGraph(r.Links), r.Figures.Centrality, source)
 	if err != nil {
 		return nil, err
 	}
@@ -135,7 +136,7 @@ func (s *Source) Matter(file int) (*facts.Matter, error) {
 	return &m, err
 }
 
-// Details implements summary.Source.
+// Details implements summary.Source: outline, names and blocks.
 func (s *Source) Details(file int) (*facts.Details, error) {
 	if s.keys[file].Blob == "" {
 		return nil, nil
@@ -144,5 +145,5 @@ func (s *Source) Details(file int) (*facts.Details, error) {
 	if err != nil {
 		return nil, err
 	}
-	return facts.Unpack(raw)
+	return facts.UnpackNames(raw)
 }

@@ -78,6 +78,35 @@ var decoder = func() cbor.DecMode {
 
 var errUses = errors.New("uses are cut short")
 
+// packedNames is packed, as far as names go.
+type packedNames struct {
+	_        struct{} `cbor:",toarray"`
+	Outline  []lang.Symbol
+	Imports  cbor.RawMessage
+	Words    []string
+	Uses     []byte
+	Literals cbor.RawMessage
+	Regions  cbor.RawMessage
+	Blocks   []byte
+}
+
+// UnpackNames decodes of what Pack encoded the outline, the uses of names and
+// the blocks alone; nothing gives nil.
+func UnpackNames(raw []byte) (*Details, error) {
+	if len(raw) == 0 {
+		return nil, nil
+	}
+	var p packedNames
+	if err := decoder.Unmarshal(raw, &p); err != nil {
+		return nil, fmt.Errorf("details: %w", err)
+	}
+	d := &Details{Outline: p.Outline, Words: p.Words}
+	if err := d.unpackUses(p.Uses); err != nil {
+		return nil, err
+	}
+	return d, d.unpackBlocks(p.Blocks)
+}
+
 // Unpack decodes what Pack encoded; nothing gives nil.
 func Unpack(raw []byte) (*Details, error) {
 	if len(raw) == 0 {
@@ -88,28 +117,35 @@ func Unpack(raw []byte) (*Details, error) {
 		return nil, fmt.Errorf("details: %w", err)
 	}
 	d := &Details{Outline: p.Outline, Imports: p.Imports, Words: p.Words, Literals: p.Literals, Regions: p.Regions}
+	if err := d.unpackUses(p.Uses); err != nil {
+		return nil, err
+	}
+	return d, d.unpackBlocks(p.Blocks)
+}
+
+func (d *Details) unpackUses(raw []byte) error {
 	line := int32(0)
-	for at := 0; at < len(p.Uses); {
-		word, n := binary.Uvarint(p.Uses[at:])
-		if n <= 0 || word >= uint64(len(p.Words)) {
-			return nil, errUses
+	for at := 0; at < len(raw); {
+		word, n := binary.Uvarint(raw[at:])
+		if n <= 0 || word >= uint64(len(d.Words)) {
+			return errUses
 		}
 		at += n
-		step, n := binary.Varint(p.Uses[at:])
+		step, n := binary.Varint(raw[at:])
 		if n <= 0 {
-			return nil, errUses
+			return errUses
 		}
 		at += n
-		column, n := binary.Uvarint(p.Uses[at:])
-		if n <= 0 || at+n >= len(p.Uses) {
-			return nil, errUses
+		column, n := binary.Uvarint(raw[at:])
+		if n <= 0 || at+n >= len(raw) {
+			return errUses
 		}
 		at += n
 		line += int32(step)
-		d.Uses = append(d.Uses, lang.Use{Word: int32(word), Line: line, Column: int32(column), Role: lang.Role(p.Uses[at])})
+		d.Uses = append(d.Uses, lang.Use{Word: int32(word), Line: line, Column: int32(column), Role: lang.Role(raw[at])})
 		at++
 	}
-	return d, d.unpackBlocks(p.Blocks)
+	return nil
 }
 
 func (d *Details) unpackBlocks(raw []byte) error {

@@ -47,8 +47,21 @@ func NewGraph(l *Links) *Graph {
 	return g
 }
 
-// Len is the number of files.
-func (g *Graph) Len() int { return len(g.out) }
+// Figures are what a survey tells of each file's place in the graph.
+type Figures struct {
+	_                        struct{} `cbor:",toarray"`
+	Dependents, Dependencies []int32
+	Centrality               []float64 // the files' sum is 1
+}
+
+// Figures reckons the figures of all files.
+func (g *Graph) Figures() Figures {
+	f := Figures{Dependents: make([]int32, len(g.in)), Dependencies: make([]int32, len(g.out)), Centrality: g.Centrality()}
+	for i := range g.out {
+		f.Dependents[i], f.Dependencies[i] = int32(len(g.in[i].files)), int32(len(g.out[i].files))
+	}
+	return f
+}
 
 // Dependencies are the files that a file leans on, in order.
 func (g *Graph) Dependencies(file int) []int32 { return g.out[file].files }

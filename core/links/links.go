@@ -43,6 +43,7 @@ type Snapshot struct {
 	Packages  []string
 	Origins   []origin.Origin
 	Of        []byte // for each file the number of imports, then an index each
+	Figures   Figures
 }
 
 // Pack makes the kept form.
@@ -110,6 +111,37 @@ func (s *Snapshot) Links() (*Links, error) {
 		}
 	}
 	return l, nil
+}
+
+// Same tells whether files, and what was resolved anew of them, are as a
+// snapshot has them, so that all of it still holds. found holds the origins of
+// the files resolved anew, was those that the snapshot has of a file.
+func (s *Snapshot) Same(files []origin.File, found [][]origin.Origin, was func(file int) []origin.Origin) bool {
+	if len(files) != len(s.Paths) {
+		return false
+	}
+	for i := range files {
+		if files[i].Path != s.Paths[i] {
+			return false
+		}
+	}
+	var a, b []byte
+	for i, list := range found {
+		if list == nil {
+			continue
+		}
+		old := was(i)
+		if len(old) != len(list) {
+			return false
+		}
+		for k := range list {
+			a, b = list[k].Key(a[:0]), old[k].Key(b[:0])
+			if string(a) != string(b) {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // Keep makes the snapshot of links over a tree's files.

@@ -52,12 +52,18 @@ type search struct {
 	name  string
 	out   *Answer
 	found map[[2]int]bool
-	depth int // of types asked for types
+	depth int  // of types asked for types
+	sure  bool // nothing is told by its name alone
 }
 
 func (x *Index) definition(file int, d *facts.Details, n int) (*Answer, error) {
+	return x.answer(file, d, n, false)
+}
+
+// answer tells what a use means; sure: as far as more than its name tells it.
+func (x *Index) answer(file int, d *facts.Details, n int, sure bool) (*Answer, error) {
 	u := &d.Uses[n]
-	s := &search{Index: x, file: file, d: d, n: n, use: u, name: d.Words[u.Word], out: &Answer{Name: d.Words[u.Word]}, found: map[[2]int]bool{}}
+	s := &search{sure: sure, Index: x, file: file, d: d, n: n, use: u, name: d.Words[u.Word], out: &Answer{Name: d.Words[u.Word]}, found: map[[2]int]bool{}}
 	if err := s.run(); err != nil {
 		return nil, err
 	}
@@ -86,7 +92,7 @@ func (s *search) run() error {
 	} else if err := s.plain(); err != nil {
 		return err
 	}
-	if len(s.out.Definitions) == 0 && (s.out.Origin == nil || s.out.Origin.To == origin.Unresolved) {
+	if !s.sure && len(s.out.Definitions) == 0 && (s.out.Origin == nil || s.out.Origin.To == origin.Unresolved) {
 		return s.byName()
 	}
 	return nil

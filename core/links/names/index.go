@@ -21,7 +21,7 @@ type File struct {
 	Terms    []byte // packed; see facts
 }
 
-// Source gives the details of a file; nil: it has none. It may be called by
+// Source gives outline, names and blocks of a file; nil: it has none. It may be called by
 // several goroutines.
 type Source func(file int) (*facts.Details, error)
 
@@ -170,6 +170,23 @@ func (x *Index) SymbolOn(file, line int, name string) (int, error) {
 	}
 	for i := range d.Outline {
 		if s := &d.Outline[i]; s.NameLine == line && (s.Name == name || s.Qualified == name) {
+			return i, nil
+		}
+	}
+	return -1, nil
+}
+
+// Named is the first symbol of a name in a file's outline; -1: it makes none.
+func (x *Index) Named(file int, name string) (int, error) {
+	if !x.definesIn(file, name) {
+		return -1, nil
+	}
+	d, err := x.details(file)
+	if err != nil {
+		return -1, err
+	}
+	for i := range d.Outline {
+		if d.Outline[i].Name == name {
 			return i, nil
 		}
 	}

@@ -23,7 +23,7 @@ func (s *search) named(file int, d *facts.Details, text string, line int) (*typ,
 	}
 	module, name := strings.Trim(m[1], ".:\\"), m[2]
 	use := &lang.Use{Line: int32(line), Role: lang.AsType, Word: -1}
-	t := &search{Index: s.Index, file: file, d: d, n: 0, use: use, name: name, out: &Answer{}, found: map[[2]int]bool{}, depth: s.depth + 1}
+	t := &search{Index: s.Index, file: file, d: d, n: 0, use: use, name: name, out: &Answer{}, found: map[[2]int]bool{}, depth: s.depth + 1, sure: s.sure}
 	if module != "" {
 		if _, err := t.ofModuleNamed(module); err != nil {
 			return nil, err

@@ -130,7 +130,7 @@ func (s *search) shadowed(at int) bool {
 // at is a search for another use of the same file.
 func (s *search) at(n int) *search {
 	u := &s.d.Uses[n]
-	return &search{Index: s.Index, file: s.file, d: s.d, n: n, use: u, name: s.d.Words[u.Word], out: &Answer{}, found: map[[2]int]bool{}, depth: s.depth + 1}
+	return &search{Index: s.Index, file: s.file, d: s.d, n: n, use: u, name: s.d.Words[u.Word], out: &Answer{}, found: map[[2]int]bool{}, depth: s.depth + 1, sure: s.sure}
 }
 
 // typ is a type by the symbol that makes it.

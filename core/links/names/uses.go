@@ -1,8 +1,11 @@
 package names
 
 import (
+	"runtime"
 	"sort"
 	"strings"
+
+	"golang.org/x/sync/errgroup"
 
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
@@ -84,13 +87,29 @@ func (x *Index) Uses(file, symbol, offset, limit int) (*UsePage, error) {
 	})
 	page.Total = len(all)
 	at := offset
-	for ; at < len(all) && len(page.Files) < limit; at++ {
-		in, err := x.usesIn(all[at].file, file, symbol, d)
-		if err != nil {
+	for stop := offset + maxTried; at < min(len(all), stop) && len(page.Files) < limit; {
+		// several files at a time, taken in their order
+		batch := all[at:min(len(all), stop, at+batchSize)]
+		found := make([]*UsesIn, len(batch))
+		var work errgroup.Group
+		work.SetLimit(runtime.GOMAXPROCS(0))
+		for k := range batch {
+			work.Go(func() (err error) {
+				found[k], err = x.usesIn(batch[k].file, file, symbol, d)
+				return err
+			})
+		}
+		if err := work.Wait(); err != nil {
 			return nil, err
 		}
-		if len(in.Sites) > 0 {
-			page.Files = append(page.Files, *in)
+		for _, in := range found {
+			if len(page.Files) == limit {
+				break
+			}
+			at++
+			if len(in.Sites) > 0 {
+				page.Files = append(page.Files, *in)
+			}
 		}
 	}
 	if at < len(all) {
@@ -99,6 +118,13 @@ func (x *Index) Uses(file, symbol, offset, limit int) (*UsePage, error) {
 	sort.SliceStable(page.Files, func(i, j int) bool { return page.Files[i].Certainty.rank() < page.Files[j].Certainty.rank() })
 	return page, nil
 }
+
+// batchSize is how many files are looked into at once, maxTried how many for one
+// page, which then may hold fewer than were asked for.
+const (
+	batchSize = 16
+	maxTried  = 64
+)
 
 // maxSites is how many places of one file are looked into.
 const maxSites = 200
@@ -137,7 +163,7 @@ func (x *Index) usesIn(in, file, symbol int, made *facts.Details) (*UsesIn, erro
 // means tells whether a use means a symbol, and how sure that is; false: it
 // surely means something else.
 func (x *Index) means(in int, d *facts.Details, n, file, symbol int) (Certainty, bool, error) {
-	a, err := x.definition(in, d, n)
+	a, err := x.answer(in, d, n, true)
 	if err != nil {
 		return "", false, err
 	}
