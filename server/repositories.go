@@ -235,7 +235,7 @@ func (s *Server) pin(ctx context.Context, w *who, in *struct {
 	}
 	r.Pin, r.PinRef, r.State = commit, ref, store.Pinned
 	v, err := s.store.SurveyAt(ctx, r.ID, commit)
-	if errors.Is(err, store.ErrNotFound) || (err == nil && (v.State == store.Failed || v.State == store.Cancelled || v.HalfLife != r.HalfLife || v.Subfolder != r.Subfolder)) {
+	if errors.Is(err, store.ErrNotFound) || (err == nil && (v.State == store.Failed || v.State == store.Cancelled || v.HalfLife != r.HalfLife || v.Subfolder != r.Subfolder || s.correctedSince(ctx, v))) {
 		v, err = s.jobs.QueueSurvey(ctx, r)
 	}
 	if err != nil {

@@ -10,6 +10,7 @@ func (s *Server) routes() []route {
 		s.readingRoutes(),
 		s.toldRoutes(),
 		s.nameRoutes(),
+		s.correctionRoutes(),
 		s.leadRoutes(),
 		s.planRoutes(),
 		[]route{s.events()},

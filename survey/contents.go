@@ -300,7 +300,7 @@ func (s *run) recipes() {
 		declared = append(declared, found.Declared...)
 	}
 	recipe.Sort(r.Recipes)
-	r.EntryPoints = leads.EntryPoints(s.leadFiles(), declared, r.Recipes)
+	r.EntryPoints = s.correctStarts(leads.EntryPoints(s.leadFiles(), declared, r.Recipes))
 }
 
 func (s *run) leadFiles() []leads.File {

@@ -70,6 +70,7 @@ func (s *run) linked(ctx context.Context, before *links.Snapshot) (*links.Snapsh
 		}
 	}
 	tree := origin.NewTree(files, s.manifestTexts)
+	tree.Roots = s.roots()
 	found := make([][]origin.Origin, n)
 	if err := links.Resolve(ctx, tree, work, func(i int) ([]lang.Import, error) { return heads[r.Files[i].Key].Imports, nil }, found); err != nil {
 		return nil, err
@@ -298,6 +299,9 @@ func (s *run) manifestDigest() string {
 	}
 	sort.Strings(names)
 	h := sha256.New()
+	for _, r := range s.roots() {
+		h.Write([]byte("root " + r + "\x00"))
+	}
 	for _, p := range names {
 		h.Write([]byte(p + "\x00"))
 		h.Write(s.manifestTexts[p])

@@ -18,7 +18,9 @@ type Options struct {
 	Commit    string  // full id of the pin
 	Subfolder string  // limit to this folder; "": all
 	HalfLife  float64 // days; 0: history.DefaultHalfLife
-	Reader    Reader  // nil: blobs are read in this process
+	// Corrections are what people said of paths, the newest last.
+	Corrections []Correction
+	Reader      Reader // nil: blobs are read in this process
 }
 
 // Reader takes the facts of blobs, details packed. It may be called by several

@@ -88,7 +88,7 @@ func (s *run) role(f *File) role.Role {
 	if f.Facts != nil {
 		in.Generated, in.Minified, in.Binary = f.Facts.Generated, f.Facts.Minified, f.Facts.Binary
 	}
-	return role.Of(in)
+	return s.corrected(f.Path, role.Of(in))
 }
 
 // sizes measures every blob.

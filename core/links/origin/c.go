@@ -54,6 +54,9 @@ func openC(t *Tree) Resolver {
 			folders[d] = true
 		}
 	}
+	for _, r := range t.Roots {
+		folders[r] = true
+	}
 	folders[""] = true
 	for d := range folders {
 		c.folders = append(c.folders, d)

@@ -111,6 +111,11 @@ func (n *nodePackages) Resolve(from *File, i *lang.Import) Origin {
 		}
 		return Origin{To: Unresolved, Reason: name + " is in " + orRoot(pkg.folder) + ", but it offers no " + orItself(sub), Near: n.tree.Near(from.Path, path.Base(text))}
 	}
+	for _, root := range n.tree.Roots {
+		if f := n.atPath(path.Join(root, text), isTyped(from)); f >= 0 {
+			return Origin{To: ToFile, Files: []int32{f}}
+		}
+	}
 	if first, _, _ := strings.Cut(text, "/"); n.standard[text] || n.standard[first] && n.standard[text] {
 		return Origin{To: ToStandard, Name: text}
 	}

@@ -40,6 +40,9 @@ func pythonManifest(base string) bool {
 func openPython(t *Tree) Resolver {
 	p := &pythonModules{tree: t, standard: standard("python"), declared: map[string][]pythonDeclare{}}
 	roots := map[string]bool{"": true, "src": t.IsFolder("src")}
+	for _, r := range t.Roots {
+		roots[r] = true
+	}
 	p.stems = map[string]bool{}
 	for i := range t.Files {
 		p.stems[stemOf(path.Base(t.Files[i].Path))] = true

@@ -28,7 +28,7 @@ func openRuby(t *Tree) Resolver {
 			r.roots = append(r.roots, d)
 		}
 	}
-	r.roots = append(r.roots, "")
+	r.roots = append(append(r.roots, t.Roots...), "")
 	sort.Strings(r.roots)
 	for _, p := range t.manifestsNamed(func(base string) bool { return base == "Gemfile" || hasSuffix(base, ".gemspec") }) {
 		content := t.Manifests[p]

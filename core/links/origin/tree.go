@@ -20,6 +20,7 @@ type File struct {
 type Tree struct {
 	Files     []File            // in path order
 	Manifests map[string][]byte // path → text
+	Roots     []string          // folders that people call source roots
 	at        map[string]int32
 	inside    map[string][]int32 // folder → files right inside
 	folders   map[string]bool

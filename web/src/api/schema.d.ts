@@ -109,6 +109,41 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/corrections': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What people said that a survey could not know */
+    get: operations['get-repositories-repository-corrections']
+    put?: never
+    /** Correct the survey: a path's role, an entry point or not, a source root */
+    post: operations['post-repositories-repository-corrections']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/corrections/{correction}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Take a correction back */
+    delete: operations['delete-repositories-repository-corrections-correction']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/definition': {
     parameters: {
       query?: never
@@ -748,6 +783,22 @@ export interface components {
       /** @description Sent twice, an operation is carried out once */
       client_id: string
       op: components['schemas']['Op']
+    }
+    CorrectionInfo: {
+      /** Format: date-time */
+      at: string
+      /** @description Empty: the person is gone */
+      by: string
+      /** Format: int64 */
+      id: number
+      /**
+       * @description The role of a path and all below it; an entry point of a kind; no entry point; a source root
+       * @enum {string}
+       */
+      kind: 'role' | 'start' | 'no-start' | 'root'
+      path: string
+      /** @description The role, or the kind of entry point; empty otherwise */
+      value: string
     }
     Counts: {
       /** Format: int64 */
@@ -1407,6 +1458,12 @@ export interface components {
     'Post-invitations-tokenRequest': {
       /** @description For a new account; left out when signed in */
       account?: components['schemas']['Account']
+    }
+    'Post-repositories-repository-correctionsRequest': {
+      /** @enum {string} */
+      kind: 'role' | 'start' | 'no-start' | 'root'
+      path: string
+      value?: string
     }
     'Post-repositories-repository-invitationsRequest': {
       /** @enum {string} */
@@ -2175,6 +2232,213 @@ export interface operations {
       path: {
         /** @description Id of the repository */
         repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-corrections': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CorrectionInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-corrections': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-correctionsRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CorrectionInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-corrections-correction': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        correction: number
       }
       cookie?: never
     }

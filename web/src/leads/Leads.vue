@@ -48,7 +48,12 @@ const {
 })
 const first = computed(() => pages.value?.pages[0])
 const leads = computed(() => pages.value?.pages.flatMap((p) => p.leads) ?? [])
-const titles: Record<string, string> = { 'entry-point': 'Entry points', hotspot: 'Hotspots', hub: 'Hubs', 'tagged-comment': 'Tagged comments' }
+const titles: Record<string, string> = {
+  'entry-point': 'Entry points',
+  hotspot: 'Hotspots',
+  hub: 'Hubs',
+  'tagged-comment': 'Tagged comments',
+}
 const glyphs: Record<string, string> = { 'entry-point': '◗', hotspot: '▮', hub: '◉', 'tagged-comment': '◇' }
 const one: Record<string, string> = { 'entry-point': 'entry point', hotspot: 'hotspot', hub: 'hub', 'tagged-comment': 'tagged comment' }
 const current = computed(() => first.value?.kinds.find((k) => k.kind === kind.value))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { words, type Schemas } from '@/api/client'
+import { Correct } from '@/correct'
 import { FileLinks, Origin, Sentences } from '@/told'
 import { count, date, many, size } from '@/words/format'
 
@@ -11,6 +12,7 @@ defineProps<{
   summary?: Schemas['SummaryInfo']
   outline?: Schemas['OutlineInfo']
   error: unknown
+  writer: boolean // may correct the survey
   elsewhere: boolean // another commit than the pin's is shown
 }>()
 
@@ -78,6 +80,13 @@ const depths: Record<string, string> = {
           <dd>{{ outline.encoding }}</dd>
         </template>
       </dl>
+      <Correct
+        v-if="writer && file && !elsewhere"
+        :repository="repository"
+        :path="file.path"
+        :role="file.role"
+        :started="file.leads.some((l) => l.kind === 'entry-point')"
+      />
       <template v-if="outline.tagged.length">
         <h2>Tagged comments</h2>
         <ul>
@@ -132,7 +141,8 @@ const depths: Record<string, string> = {
             <router-link v-if="l.line" :to="{ query: { path: file.path, lines: String(l.line) } }" class="line">:{{ l.line }}</router-link>
             <span v-else class="line soft">file</span>
             <span
-              >{{ l.kind === 'hotspot' || l.kind === 'hub' ? l.why : l.title }} <span class="soft">{{ l.kind.replace('-', ' ') }}</span></span
+              >{{ l.kind === 'hotspot' || l.kind === 'hub' ? l.why : l.title }}
+              <span class="soft">{{ l.kind.replace('-', ' ') }}</span></span
             >
           </li>
         </ul>

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data } from '@/api/client'
 import { notice } from '@/frame/notice'
-import { useRepository } from '@/frame/repository'
+import { includes, useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
 import { count, lineSpan, many, short } from '@/words/format'
 import { parseRange, writeRange, type Range } from '@/words/range'
@@ -152,6 +152,7 @@ async function copyPlace() {
       v-else
       :repository="id"
       :links="links"
+      :writer="includes(repository.role, 'writer')"
       :links-error="linksError"
       :summary="summary"
       :file="file"

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { useKeys } from '@/frame/keys'
-import { useRepository } from '@/frame/repository'
+import { includes, useRepository } from '@/frame/repository'
 import { useOverview } from '@/overview/use'
 import { useAdding, useSelection } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
@@ -186,7 +186,13 @@ const orderTo = (name: OrderName) => ({ query: { ...route.query, order: name ===
         {{ overview?.survey.state === 'complete' ? 'There are no files at this commit.' : 'The tree is not listed yet.' }}
       </p>
     </div>
-    <InShort v-if="current" :repository="id" :path="current.path.path" :folder="current.path.folder" />
+    <InShort
+      v-if="current"
+      :repository="id"
+      :path="current.path.path"
+      :folder="current.path.folder"
+      :writer="includes(repository.role, 'writer')"
+    />
     <div class="foot soft">
       <span>◗ a start</span><span><i class="tag">◇</i> tagged comments</span><span>□ a test</span>
       <span class="room" />

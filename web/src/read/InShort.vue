@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
 import { computed } from 'vue'
+import { Correct } from '@/correct'
 import { Sentences, useSummary } from '@/told'
 
-const props = defineProps<{ repository: number; path: string; folder: boolean }>()
+const props = defineProps<{ repository: number; path: string; folder: boolean; writer: boolean }>()
 const settled = refDebounced(
   computed(() => props.path),
   120,
@@ -13,7 +14,10 @@ const { data: summary } = useSummary(() => props.repository, settled)
 
 <template>
   <section class="short" aria-label="In short">
-    <span class="mono path">{{ path || 'the repository' }}{{ folder && path ? '/' : '' }}</span>
+    <div>
+      <span class="mono path">{{ path || 'the repository' }}{{ folder && path ? '/' : '' }}</span>
+      <Correct v-if="writer && folder" :repository="repository" :path="path" folder />
+    </div>
     <Sentences
       v-if="summary?.sentences.length"
       :sentences="summary.sentences.slice(0, 3)"

@@ -4,6 +4,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { useMe } from '@/account/me'
+import { Corrections } from '@/correct'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
 
@@ -99,6 +100,7 @@ async function copy() {
         keeps every repository.
       </p>
     </section>
+    <Corrections :repository="id" :writer="includes(repository.role, 'writer')" />
     <section v-if="keeper">
       <h2>Invite by link</h2>
       <div class="row">
