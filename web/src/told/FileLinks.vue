@@ -101,6 +101,9 @@ li.wide {
 .line {
   padding-top: 3px;
 }
+.soft.mono {
+  margin-left: 6px;
+}
 .hop {
   display: block;
 }

@@ -55,6 +55,10 @@ async function copy(path: string) {
   display: block;
   overflow-wrap: anywhere;
 }
+.origin.standard-library {
+  display: inline;
+  margin-left: 8px;
+}
 .path,
 .near {
   display: block;
