@@ -52,13 +52,15 @@ bench: build need-database ## the figures, each beside its floor; see docs/bench
 
 oracle: web/node_modules/.installed ## compare outlines, imports and tagged comments with each language's own parser
 	$(GO) run ./oracle
+	$(GO) run ./oracle/origins
+	$(GO) run ./oracle/names
 
 fuzz: ## a minute for each fuzz target
-	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/lang/all:FuzzRead core/plan:FuzzBetween core/intake:FuzzArchive; do \
+	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/lang/all:FuzzRead core/plan:FuzzBetween core/intake:FuzzArchive core/links/origin:FuzzManifests; do \
 		$(GO) test -run '^$$' -fuzz "$${t#*:}\$$" -fuzztime $${FUZZTIME:-60s} "./$${t%%:*}" || exit 1; done
 
 golden: ## rewrite the golden files from what the code now says
-	$(GO) test ./survey ./core/lang/all -update
+	$(GO) test ./survey ./core/lang/all ./core/entry -update
 
 api: ## rewrite the API's description and the web types from the routes
 	$(GO) run ./cmd/juxtagram openapi > docs/api/openapi.json

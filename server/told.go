@@ -146,6 +146,9 @@ type LinksInfo struct {
 	Tests        []string      `json:"tests" doc:"Tests that show it, at most 50"`
 	Shows        []string      `json:"shows" doc:"What it shows, if it is a test, at most 50"`
 	Twins        []TwinInfo    `json:"twins"`
+	Layer        int           `json:"layer" doc:"How far it stands above files that lean on nothing here"`
+	Cycle        []string      `json:"cycle" doc:"Files that lean on each other in a circle with it, at most 50; empty: none"`
+	CycleTotal   int           `json:"cycle_total"`
 	Effects      []EffectInfo  `json:"effects" doc:"At most 500"`
 }
 
@@ -165,7 +168,7 @@ func (s *Server) linksOf(ctx context.Context, w *who, in *FilePath) (*body[Links
 	if err != nil {
 		return nil, err
 	}
-	info := LinksInfo{Commit: v.OID, Path: in.Path, Imports: []*OriginInfo{}, Tests: []string{}, Shows: []string{}, Twins: []TwinInfo{}, Effects: []EffectInfo{}}
+	info := LinksInfo{Commit: v.OID, Path: in.Path, Imports: []*OriginInfo{}, Tests: []string{}, Shows: []string{}, Layer: whole.Layers[file], Cycle: []string{}, Twins: []TwinInfo{}, Effects: []EffectInfo{}}
 	for _, o := range whole.Origins(file) {
 		info.Imports = append(info.Imports, originInfo(whole, o))
 	}
@@ -189,6 +192,14 @@ func (s *Server) linksOf(ctx context.Context, w *who, in *FilePath) (*body[Links
 	shows := whole.Shows(file)
 	for _, t := range shows[:min(len(shows), maxTests)] {
 		info.Shows = append(info.Shows, whole.Files[t].Path)
+	}
+	for _, f := range whole.Cycle(file) {
+		if int(f) != file {
+			info.CycleTotal++
+			if len(info.Cycle) < maxTests {
+				info.Cycle = append(info.Cycle, whole.Files[f].Path)
+			}
+		}
 	}
 	for _, t := range whole.TwinsOf(file) {
 		other := t.A

@@ -27,6 +27,7 @@ type Decl struct {
 	Leaf     bool   // nothing is declared inside
 	Once     bool   // a later one of the same name, in the same place, only writes it
 	Doc      string // a docstring's text; before the comment above
+	Forwards string // what it hands its call on to, where its body is no tree
 	Skip     bool   // belongs to the declaration around the innermost one
 }
 
@@ -99,6 +100,7 @@ func (w *Walk) Declare(d Decl) {
 	if d.Name != syntax.None {
 		s.NameLine = w.Line(d.Name)
 	}
+	s.Forwards = d.Forwards
 	if s.Type = d.TypeText; d.Type != 0 && d.Type != syntax.None {
 		s.Type = w.OneLine(d.Type)
 	}

@@ -175,6 +175,8 @@ func howToRun(f *File, kind string, byPath map[string]*File) string {
 		return ""
 	case f.Language == "Go" && kind == "program":
 		return goRun(path.Dir(f.Path), byPath)
+	case f.Language == "Go" && kind == "script":
+		return "go run " + f.Path
 	case f.Language == "Python" && kind == "script":
 		return "python " + f.Path
 	case kind == "script" && f.Executable:

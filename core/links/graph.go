@@ -189,9 +189,8 @@ func (g *Graph) Cycles() (cycles [][]int32, group []int32) {
 
 // Layers are how far each file stands above those that lean on nothing: 0 for
 // them, for all others one more than the highest they lean on. Files of a
-// circle share a layer.
-func (g *Graph) Layers() []int {
-	_, group := g.Cycles()
+// circle share a layer. group is what Cycles gave.
+func (g *Graph) Layers(group []int32) []int {
 	count := int32(0)
 	for _, c := range group {
 		count = max(count, c+1)

@@ -61,6 +61,7 @@ type Whole struct {
 	Names    *names.Index
 	Effects  *effects.Tracer
 	Twins    []twins.Twin
+	Layers   []int            // of each file in the graph; see links.Graph
 	PinAt    int64            // seconds since 1970; what ages count from
 	LastSeen map[string]int64 // person → when they last changed anything
 	source   Source           //
@@ -69,14 +70,15 @@ type Whole struct {
 	testsOf  map[int][]int    // source → tests that show it
 	folders  map[string][]int // folder → files below it
 	docs     map[int]lang.Doc // what files say of themselves
-	shows    map[int][]int    // test → sources that it shows
+	cycleOf  map[int][]int32
+	shows    map[int][]int // test → sources that it shows
 }
 
 // NewWhole brings files together; links, graph and rank are numbered as they
 // are.
 func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, source Source) (*Whole, error) {
 	w := &Whole{Files: files, Links: l, Graph: g, Rank: rank, source: source, at: make(map[string]int, len(files)), LastSeen: map[string]int64{}, twinsOf: map[int][]int{},
-		testsOf: map[int][]int{}, shows: map[int][]int{}, folders: map[string][]int{}, docs: map[int]lang.Doc{}}
+		testsOf: map[int][]int{}, shows: map[int][]int{}, folders: map[string][]int{}, cycleOf: map[int][]int32{}, docs: map[int]lang.Doc{}}
 	named := make([]names.File, len(files))
 	acting := make([]effects.File, len(files))
 	alike := make([]twins.File, len(files))
@@ -113,6 +115,13 @@ func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, sour
 		return nil, err
 	}
 	w.Twins = twins.Find(alike)
+	cycles, group := g.Cycles()
+	w.Layers = g.Layers(group)
+	for _, c := range cycles {
+		for _, f := range c {
+			w.cycleOf[int(f)] = c
+		}
+	}
 	for n, t := range w.Twins {
 		w.twinsOf[t.A], w.twinsOf[t.B] = append(w.twinsOf[t.A], n), append(w.twinsOf[t.B], n)
 	}
@@ -136,6 +145,10 @@ func (w *Whole) TwinsOf(file int) []twins.Twin {
 	}
 	return out
 }
+
+// Cycle are the files of the circle that a file stands in, itself among them;
+// none: it stands in none.
+func (w *Whole) Cycle(file int) []int32 { return w.cycleOf[file] }
 
 // Shows are the files that a test shows.
 func (w *Whole) Shows(test int) []int { return w.shows[test] }

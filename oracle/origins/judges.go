@@ -60,6 +60,7 @@ func goModules() ([]string, func(), error) {
 
 type goPackage struct {
 	ImportPath, Dir     string
+	Name                string
 	Standard            bool
 	Module              *struct{ Path, Dir string }
 	Imports             []string
@@ -73,7 +74,7 @@ type goPackage struct {
 }
 
 func goList(ctx context.Context, root string, t *tree) (map[question]verdict, error) {
-	cmd := exec.CommandContext(ctx, "go", "list", "-e", "-deps", "-test", "-json=ImportPath,Dir,Standard,Module,Imports,TestImports,XTestImports,ImportMap,GoFiles,CgoFiles,TestGoFiles,XTestGoFiles,DepOnly", "./...")
+	cmd := exec.CommandContext(ctx, "go", "list", "-e", "-deps", "-test", "-json=ImportPath,Dir,Name,Standard,Module,Imports,TestImports,XTestImports,ImportMap,GoFiles,CgoFiles,TestGoFiles,XTestGoFiles,DepOnly", "./...")
 	cmd.Dir = root
 	cmd.Env = append(os.Environ(), "GOFLAGS=-mod=mod", "GOWORK=off")
 	raw, err := cmd.Output()
@@ -106,6 +107,11 @@ func goList(ctx context.Context, root string, t *tree) (map[question]verdict, er
 	said := map[question]verdict{}
 	for _, p := range own {
 		rel, _ := filepath.Rel(root, p.Dir)
+		if program := p.Name == "main" && len(p.GoFiles) > 0; strings.HasSuffix(p.ImportPath, ".test") {
+			continue
+		} else if program != t.mains[filepath.ToSlash(rel)] {
+			return nil, fmt.Errorf("%s: a program: %t, the survey says %t", rel, program, !program)
+		}
 		for _, f := range append(append(append(p.GoFiles, p.CgoFiles...), p.TestGoFiles...), p.XTestGoFiles...) {
 			if filepath.IsAbs(f) {
 				continue

@@ -10,6 +10,7 @@ import (
 	"io/fs"
 	"log"
 	"os"
+	"path"
 	"path/filepath"
 	"strings"
 	"text/tabwriter"
@@ -44,6 +45,7 @@ type question struct{ file, text string }
 type tree struct {
 	*origin.Tree
 	heads []facts.Head
+	mains map[string]bool // folders in which some file is a program
 }
 
 func main() {
@@ -145,7 +147,7 @@ func fits(t *tree, want verdict, got origin.Origin) bool {
 // readTree reads what lies below a folder; only files of the given languages
 // are looked into.
 func readTree(ctx context.Context, root string, languages []string) (*tree, error) {
-	t := &tree{}
+	t := &tree{mains: map[string]bool{}}
 	var files []origin.File
 	manifests := map[string][]byte{}
 	err := filepath.WalkDir(root, func(at string, d fs.DirEntry, err error) error {
@@ -176,6 +178,11 @@ func readTree(ctx context.Context, root string, languages []string) (*tree, erro
 			}
 			if l != nil && len(content) <= facts.MaxRead {
 				x := facts.Of(ctx, l, content)
+				for _, s := range x.Starts {
+					if s.Kind == "program" {
+						t.mains[path.Dir(f.Path)] = true
+					}
+				}
 				x.Pack()
 				if head, err = facts.UnpackHead(x.Linked.Head); err != nil {
 					return err

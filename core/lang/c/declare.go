@@ -1,6 +1,7 @@
 package c
 
 import (
+	"regexp"
 	"strings"
 
 	"juxtagram/core/lang"
@@ -318,8 +319,16 @@ func macro(w *lang.Walk, n uint32) {
 	if p := w.Parent(n); value == syntax.None && w.Is(p, "preproc_ifdef") && w.Word(w.Child(p, "name")) == w.Word(name) {
 		return
 	}
-	w.Declare(lang.Decl{Node: n, Name: name, Kind: lang.Macro, Visibility: lang.Public, Value: value, Leaf: true})
+	d := lang.Decl{Node: n, Name: name, Kind: lang.Macro, Visibility: lang.Public, Value: value, Leaf: true}
+	if m := handsOn.FindStringSubmatch(w.Word(value)); m != nil && (m[2] != "" || w.Is(n, "preproc_def")) {
+		d.Forwards = m[1]
+	}
+	w.Declare(d)
 }
+
+// handsOn is a macro's text that names another function, or calls one with
+// plain names.
+var handsOn = regexp.MustCompile(`^([A-Za-z_]\w*)(\(\s*(?:&?\w+\s*(?:,\s*&?\w+\s*)*)?\))?$`)
 
 func include(w *lang.Walk, n uint32) {
 	w.Import(n, lang.Import{Text: strings.TrimSpace(w.Word(w.Child(n, "path")))})

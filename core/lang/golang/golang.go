@@ -2,6 +2,7 @@
 package golang
 
 import (
+	"regexp"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -87,10 +88,17 @@ func function(w *lang.Walk, n uint32) {
 		return
 	}
 	if w.Word(name) == "main" && packageName(w) == "main" {
-		w.Start(lang.Start{Kind: "program", Line: w.Line(name), Evidence: "package main with func main"})
+		s := lang.Start{Kind: "program", Line: w.Line(name), Evidence: "package main with func main"}
+		if ignored.Match(w.Text[:w.Nodes[w.ChildOf(0, "package_clause")].Start]) {
+			s.Kind, s.Evidence = "script", "func main in a file that the build leaves out"
+		}
+		w.Start(s)
 	}
 	w.Declare(lang.Decl{Node: n, Name: name, Kind: lang.Function, Visibility: visibility(w.Word(name)), Body: w.Child(n, "body"), Type: w.Child(n, "result")})
 }
+
+// ignored is the constraint by which a file is left out of every build.
+var ignored = regexp.MustCompile(`(?m)^//(?:go:build|\s*\+build) ignore\s*$`)
 
 func packageName(w *lang.Walk) string {
 	return w.Word(w.ChildOf(w.ChildOf(0, "package_clause"), "package_identifier"))

@@ -238,6 +238,18 @@ func TestForwardersNameTheRealBody(t *testing.T) {
 	assert.Equal(t, "inner.Read", target)
 	require.NotNil(t, at)
 	assert.Equal(t, "inner/i.go:5", fmt.Sprintf("%s:%d", w.Files[at.File].Path, at.Line), "through both")
+	c := build(t, map[string]string{
+		"log.h": "void log_line(const char *s);\n#define LOG(x) log_line(x)\n#define NOTE LOG\n#define TWICE(x) (log_line(x), log_line(x))\n",
+		"log.c": "#include \"log.h\"\nvoid log_line(const char *s) { (void)s; }\n",
+	})
+	target, at, err = c.Body(c.Find("log.h"), 2)
+	require.NoError(t, err)
+	assert.Equal(t, "LOG", target, "a macro that names another")
+	require.NotNil(t, at)
+	assert.Equal(t, "log.h:1", fmt.Sprintf("%s:%d", c.Files[at.File].Path, at.Line))
+	target, _, err = c.Body(c.Find("log.h"), 3)
+	require.NoError(t, err)
+	assert.Empty(t, target)
 	target, at, err = w.Body(w.Find("face.go"), 1)
 	require.NoError(t, err)
 	assert.Empty(t, target, "it does more")

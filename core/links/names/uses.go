@@ -294,11 +294,7 @@ func (x *Index) Body(file, symbol int) (target string, at *Definition, err error
 		if hop == 0 {
 			target = sym.Forwards
 		}
-		n := x.callOn(d, sym)
-		if n < 0 {
-			return target, at, nil
-		}
-		a, err := x.definition(file, d, n)
+		a, err := x.handedTo(file, d, sym)
 		if err != nil || len(a.Definitions) == 0 {
 			return target, at, err
 		}
@@ -309,6 +305,17 @@ func (x *Index) Body(file, symbol int) (target string, at *Definition, err error
 		at, file, symbol = &first, first.File, first.Symbol
 	}
 	return target, at, nil
+}
+
+// handedTo is what a forwarder's target means, where it stands in the text; a
+// macro's text holds no names of its own, and its target is looked for as if it
+// stood beside.
+func (x *Index) handedTo(file int, d *facts.Details, sym *lang.Symbol) (*Answer, error) {
+	if n := x.callOn(d, sym); n >= 0 {
+		return x.definition(file, d, n)
+	}
+	s := &search{Index: x, file: file, d: d, use: &lang.Use{Line: int32(sym.NameLine), Role: lang.Call, Word: -1}, name: sym.Forwards, out: &Answer{Name: sym.Forwards}, found: map[[2]int]bool{}}
+	return s.out, s.plain()
 }
 
 // callOn is the use by which a forwarder calls; -1: not found.

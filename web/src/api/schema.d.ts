@@ -1152,6 +1152,10 @@ export interface components {
     }
     LinksInfo: {
       commit: string
+      /** @description Files that lean on each other in a circle with it, at most 50; empty: none */
+      cycle: string[]
+      /** Format: int64 */
+      cycle_total: number
       /** @description Files it leans on, at most 200 */
       dependencies: components['schemas']['LeaningInfo'][]
       /** @description Files that lean on it, the weightiest first, at most 200 */
@@ -1162,6 +1166,11 @@ export interface components {
       effects: components['schemas']['EffectInfo'][]
       /** @description One for each import of the outline, in its order */
       imports: components['schemas']['OriginInfo'][]
+      /**
+       * Format: int64
+       * @description How far it stands above files that lean on nothing here
+       */
+      layer: number
       path: string
       /** @description What it shows, if it is a test, at most 50 */
       shows: string[]

@@ -65,6 +65,10 @@ const depths: Record<string, string> = {
           <dt>intricacy</dt>
           <dd title="Each decision counts 1, and 1 more for every decision it stands in">{{ count(outline.intricacy) }}</dd>
         </template>
+        <template v-if="links && !elsewhere && (links.layer || links.dependents_total)">
+          <dt>layer</dt>
+          <dd title="0 leans on nothing of this repository; each layer leans on those below">{{ links.layer }}</dd>
+        </template>
         <template v-if="outline.generated || outline.minified || outline.vendored">
           <dt>marks</dt>
           <dd>

@@ -22,6 +22,12 @@ const lists = computed(() =>
       rows: on.value.map((d) => ({ path: d.path, line: d.line, note: '' })),
       more: props.links.dependents_total - props.links.dependents.length,
     },
+    {
+      key: 'cycle',
+      title: 'In a circle with',
+      rows: props.links.cycle.map((path) => ({ path, line: 0, note: '' })),
+      more: props.links.cycle_total - props.links.cycle.length,
+    },
     { key: 'tests', title: 'Shown by', rows: props.links.tests.map((path) => ({ path, line: 0, note: '' })), more: 0 },
     { key: 'shows', title: 'What it shows', rows: props.links.shows.map((path) => ({ path, line: 0, note: '' })), more: 0 },
     {
