@@ -28,34 +28,20 @@ type Head struct {
 type Matter struct {
 	_      struct{} `cbor:",toarray"`
 	Doc    lang.Doc
-	Defs   []Def
+	Makes  []string // names of its functions and methods, each once, in text order
 	Calls  []lang.CallSite
 	Values []lang.Value
 	Sketch []uint32 // the smallest hashes of its runs of names; see Likeness
 }
 
-// Def is one symbol of the outline, at the same index.
-type Def struct {
-	_          struct{} `cbor:",toarray"`
-	Name       string
-	Kind       lang.Kind
-	Visibility lang.Visibility
-	Line       int // of the name
-	Start, End int
-	Parent     int
-	Supers     []string
-	Forwards   string
-	Doc        string
-}
-
 // link makes the kept form of what others may ask.
 func link(l linkage, d *Details) Linked {
-	m := Matter{Doc: l.doc, Calls: l.calls, Values: l.values, Defs: make([]Def, len(d.Outline))}
+	m := Matter{Doc: l.doc, Calls: l.calls, Values: l.values}
+	seen := map[string]bool{}
 	for i := range d.Outline {
-		s := &d.Outline[i]
-		m.Defs[i] = Def{
-			Name: s.Name, Kind: s.Kind, Visibility: s.Visibility, Line: s.NameLine, Start: s.Start, End: s.End, Parent: s.Parent,
-			Supers: s.Supers, Forwards: s.Forwards, Doc: s.Doc,
+		if s := &d.Outline[i]; (s.Kind == lang.Function || s.Kind == lang.Method) && !seen[s.Name] {
+			seen[s.Name] = true
+			m.Makes = append(m.Makes, s.Name)
 		}
 	}
 	hashes := make([]uint64, len(d.Words))

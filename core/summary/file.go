@@ -17,10 +17,11 @@ import (
 // teller gathers what can be said of one file.
 type teller struct {
 	*Whole
-	n   int
-	f   *File
-	m   *facts.Matter
-	out []Sentence
+	n       int
+	f       *File
+	m       *facts.Matter
+	outline []lang.Symbol
+	out     []Sentence
 }
 
 // OfFile is the summary of a file: at most six sentences, the most telling
@@ -33,6 +34,9 @@ func (w *Whole) OfFile(file int) ([]Sentence, error) {
 	}
 	if t.m == nil {
 		t.m = &facts.Matter{}
+	}
+	if t.outline, err = w.Names.Outline(file); err != nil {
+		return nil, err
 	}
 	t.purpose()
 	t.starts()
@@ -65,9 +69,9 @@ func (t *teller) purpose() {
 	}
 	foremost := -1
 	base := stem(t.f.Path)
-	for i := range t.m.Defs {
-		d := &t.m.Defs[i]
-		if d.Doc == "" || opensTagged(d.Doc) || d.Parent >= 0 && t.m.Defs[d.Parent].Kind != lang.Namespace {
+	for i := range t.outline {
+		d := &t.outline[i]
+		if d.Doc == "" || opensTagged(d.Doc) || d.Parent >= 0 && t.outline[d.Parent].Kind != lang.Namespace {
 			continue
 		}
 		if strings.EqualFold(d.Name, strings.ReplaceAll(base, "_", "")) {
@@ -79,8 +83,8 @@ func (t *teller) purpose() {
 		}
 	}
 	if foremost >= 0 {
-		d := &t.m.Defs[foremost]
-		t.say(90, "purpose", Read, fmt.Sprintf("Makes the %s %s: %s", kindWord(d.Kind), code(d.Name), strings.TrimSpace(d.Doc)), t.here(d.Line))
+		d := &t.outline[foremost]
+		t.say(90, "purpose", Read, fmt.Sprintf("Makes the %s %s: %s", kindWord(d.Kind), code(d.Name), strings.TrimSpace(d.Doc)), t.here(d.NameLine))
 		return
 	}
 	switch t.f.Role {
@@ -289,8 +293,8 @@ func (t *teller) offers() {
 	var order []string
 	type offer struct{ name, line int }
 	var list []int
-	for i := range t.m.Defs {
-		d := &t.m.Defs[i]
+	for i := range t.outline {
+		d := &t.outline[i]
 		if d.Visibility != lang.Public || !t.top(i) || d.Kind == lang.Section || d.Kind == lang.Key || d.Kind == lang.Namespace || d.Kind == lang.Module || d.Name == "main" {
 			continue
 		}
@@ -313,8 +317,8 @@ func (t *teller) offers() {
 	var foremost []string
 	var cites []Cite
 	for _, i := range list[:min(len(list), 3)] {
-		foremost = append(foremost, code(t.m.Defs[i].Name))
-		cites = append(cites, t.here(t.m.Defs[i].Line))
+		foremost = append(foremost, code(t.outline[i].Name))
+		cites = append(cites, t.here(t.outline[i].NameLine))
 	}
 	text := "Offers " + strings.Join(parts, ", ")
 	if len(order) > 3 {
@@ -330,8 +334,8 @@ func (t *teller) offers() {
 
 // top tells whether nothing but namespaces stands around a symbol.
 func (t *teller) top(i int) bool {
-	for p := t.m.Defs[i].Parent; p >= 0; p = t.m.Defs[p].Parent {
-		switch t.m.Defs[p].Kind {
+	for p := t.outline[i].Parent; p >= 0; p = t.outline[p].Parent {
+		switch t.outline[p].Kind {
 		case lang.Namespace, lang.Package, lang.Module:
 		default:
 			return false
@@ -342,7 +346,7 @@ func (t *teller) top(i int) bool {
 
 // telling ranks a symbol: documented ones and large ones say more.
 func (t *teller) telling(i int) float64 {
-	d := &t.m.Defs[i]
+	d := &t.outline[i]
 	v := float64(min(d.End-d.Start, 200)) / 200
 	if d.Doc != "" {
 		v++

@@ -84,13 +84,13 @@ func (w *Whole) user(file int) (func(from int) bool, error) {
 	default:
 		return nil, nil
 	}
-	m, err := w.source.Matter(file)
-	if err != nil || m == nil {
+	outline, err := w.Names.Outline(file)
+	if err != nil {
 		return nil, err
 	}
 	var hashes []uint64
-	for i := range m.Defs {
-		if d := &m.Defs[i]; d.Visibility == lang.Public && d.Kind != lang.Field && d.Kind != lang.Property {
+	for i := range outline {
+		if d := &outline[i]; d.Visibility == lang.Public && d.Kind != lang.Field && d.Kind != lang.Property {
 			hashes = append(hashes, facts.NameHash(d.Name))
 		}
 	}

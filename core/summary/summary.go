@@ -94,10 +94,3 @@ func count(n int, noun string) string {
 	}
 	return fmt.Sprintf("%d %s", n, noun)
 }
-
-func capital(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}

@@ -107,7 +107,7 @@ func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, sour
 		}
 		w.docs[i] = m.Doc
 		if !alike[i].Skip {
-			alike[i].Sketch, alike[i].Names = m.Sketch, callables(m)
+			alike[i].Sketch, alike[i].Names = m.Sketch, m.Makes
 		}
 		return m, nil
 	}, func(a, b int) int { return apart(files[a].Path, files[b].Path) })
@@ -152,18 +152,6 @@ func (w *Whole) Cycle(file int) []int32 { return w.cycleOf[file] }
 
 // Shows are the files that a test shows.
 func (w *Whole) Shows(test int) []int { return w.shows[test] }
-
-func callables(m *facts.Matter) []string {
-	var out []string
-	seen := map[string]bool{}
-	for i := range m.Defs {
-		if d := &m.Defs[i]; (d.Kind == lang.Function || d.Kind == lang.Method) && !seen[d.Name] {
-			seen[d.Name] = true
-			out = append(out, d.Name)
-		}
-	}
-	return out
-}
 
 // pairTests finds which files each test shows.
 func (w *Whole) pairTests() {

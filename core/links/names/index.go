@@ -192,3 +192,12 @@ func (x *Index) Named(file int, name string) (int, error) {
 	}
 	return -1, nil
 }
+
+// Outline is a file's outline.
+func (x *Index) Outline(file int) ([]lang.Symbol, error) {
+	d, err := x.details(file)
+	if err != nil {
+		return nil, err
+	}
+	return d.Outline, nil
+}

@@ -10,7 +10,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"juxtagram/core/facts"
-	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
 )
 
@@ -22,13 +21,7 @@ func file(t *testing.T, p, text string) File {
 	x.Pack()
 	m, err := facts.UnpackMatter(x.Linked.Matter)
 	require.NoError(t, err)
-	f := File{Path: p, Language: l.Name, Sketch: m.Sketch}
-	for _, d := range m.Defs {
-		if d.Kind == lang.Function || d.Kind == lang.Method {
-			f.Names = append(f.Names, d.Name)
-		}
-	}
-	return f
+	return File{Path: p, Language: l.Name, Sketch: m.Sketch, Names: m.Makes}
 }
 
 // body is text with many runs of names, told apart by a word.
