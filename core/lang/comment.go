@@ -328,8 +328,35 @@ func (c *collector) fileDoc(text []byte) {
 	}
 }
 
+// withoutTitle leaves out a title that is underlined, or stands between lines of
+// signs, if something follows it.
+func withoutTitle(text string, line int) (string, int) {
+	lines := strings.Split(text, "\n")
+	rule := func(i int) bool {
+		return i < len(lines) && len(strings.TrimSpace(lines[i])) > 2 && strings.Trim(strings.TrimSpace(lines[i]), "=-~*#^") == ""
+	}
+	first := 0
+	if rule(0) {
+		first = 1
+	}
+	if !rule(first + 1) {
+		return text, line
+	}
+	rest := strings.Join(lines[first+2:], "\n")
+	if strings.TrimSpace(rest) == "" {
+		return text, line
+	}
+	for i, l := range lines[first+2:] {
+		if strings.TrimSpace(l) != "" {
+			return rest, line + first + 2 + i
+		}
+	}
+	return text, line
+}
+
 // SetDoc tells what the file says of itself.
 func (w *Walk) SetDoc(text string, line int) {
+	text, line = withoutTitle(text, line)
 	if s := FirstSentence(text); s != "" && w.out.Doc.Line == 0 {
 		w.out.Doc = Doc{Text: s, Line: line}
 	}

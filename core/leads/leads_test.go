@@ -103,7 +103,7 @@ func TestWhatOnlyTheWholeTreeShows(t *testing.T) {
 	}) {
 		got[e.Kind+" "+e.Name] = e
 	}
-	assert.Equal(t, "doc.go", got["library doc"].Path, "the package at the module's root, not the one that holds a program: %v", got)
+	assert.Equal(t, "doc.go", got["library the root package"].Path, "the package at the module's root, not the one that holds a program: %v", got)
 	assert.Equal(t, "go test .", got["test the tests at the root"].How)
 	assert.Equal(t, "go test ./internal/x", got["test the tests of internal/x"].How)
 	assert.Equal(t, "pytest py/tests", got["test the tests of py/tests"].How)

@@ -55,8 +55,8 @@ func goLibraries(files []File, byPath map[string]*File) []EntryPoint {
 		}
 		manifest := path.Join(dir, "go.mod")
 		e := EntryPoint{Kind: "library", Name: startName(f, ""), Path: f.Path, Evidence: "the package at the root of the module of " + manifest}
-		if dir != "." {
-			e.Name = path.Base(dir)
+		if e.Name = path.Base(dir); dir == "." {
+			e.Name = "the root package"
 		}
 		e.Weight = weigh(e.Kind, f)
 		out = append(out, e)

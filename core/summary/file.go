@@ -71,7 +71,7 @@ func (t *teller) purpose() {
 	base := stem(t.f.Path)
 	for i := range t.outline {
 		d := &t.outline[i]
-		if d.Doc == "" || opensTagged(d.Doc) || d.Parent >= 0 && t.outline[d.Parent].Kind != lang.Namespace {
+		if d.Kind == lang.Key || d.Kind == lang.Section || !says(d.Doc, d.Name) || opensTagged(d.Doc) || d.Parent >= 0 && t.outline[d.Parent].Kind != lang.Namespace {
 			continue
 		}
 		if strings.EqualFold(d.Name, strings.ReplaceAll(base, "_", "")) {
@@ -84,18 +84,41 @@ func (t *teller) purpose() {
 	}
 	if foremost >= 0 {
 		d := &t.outline[foremost]
-		t.say(90, "purpose", Read, fmt.Sprintf("Makes the %s %s: %s", kindWord(d.Kind), code(d.Name), strings.TrimSpace(d.Doc)), t.here(d.NameLine))
+		t.say(90, "purpose", Read, fmt.Sprintf("Makes the %s %s: %s", t.kind(d.Kind), code(d.Name), strings.TrimSpace(d.Doc)), t.here(d.NameLine))
 		return
 	}
 	switch t.f.Role {
 	case role.Source, role.Other, "":
 		return
+	case role.Test:
+		if len(t.shows[t.n]) > 0 {
+			return // what it shows says more
+		}
 	}
 	what := map[string]string{
 		role.Test: "A test", role.Sample: "A sample", role.Documentation: "Documentation", role.Build: "Part of the build", role.Configuration: "Configuration",
 		role.Schema: "A schema", role.Asset: "An asset", role.Generated: "Generated", role.Vendored: "A copy of a library",
 	}[t.f.Role]
 	t.say(60, "purpose", Names, what+": "+t.f.RoleEvidence+".", t.here(0))
+}
+
+// says tells whether documentation holds more than the name it documents.
+func says(doc, name string) bool {
+	words := 0
+	for _, w := range strings.FieldsFunc(doc, func(r rune) bool { return r == ' ' || r == '.' || r == '…' || r == ':' || r == '-' }) {
+		if !strings.EqualFold(w, name) {
+			words++
+		}
+	}
+	return words > 1
+}
+
+// kind is a symbol's kind in the words of the file's language.
+func (t *teller) kind(k lang.Kind) string {
+	if t.f.Language == "Make" && k == lang.Function {
+		return "target"
+	}
+	return kindWord(k)
 }
 
 // opensTagged tells a comment that begins with an agreed word: it does not say
@@ -117,6 +140,9 @@ func kindWord(k lang.Kind) string {
 }
 
 func (t *teller) starts() {
+	if t.f.Role == role.Test {
+		t.f = t.withoutPlayed()
+	}
 	kinds := map[string][]int{}
 	var order []string
 	for i := range t.f.Starts {
@@ -158,6 +184,19 @@ func (t *teller) starts() {
 			t.say(86, "start", Names, "It is the face that "+code(first.Name)+" shows to those who build upon it ("+trimStop(first.Evidence)+").", cites...)
 		}
 	}
+}
+
+// withoutPlayed is a test without the routes, services and commands that it
+// only plays.
+func (t *teller) withoutPlayed() *File {
+	f := *t.f
+	f.Starts = nil
+	for _, s := range t.f.Starts {
+		if s.Kind == "program" || s.Kind == "script" {
+			f.Starts = append(f.Starts, s)
+		}
+	}
+	return &f
 }
 
 // listens tells whether an effect says what the file listens on.
@@ -295,7 +334,7 @@ func (t *teller) offers() {
 	var list []int
 	for i := range t.outline {
 		d := &t.outline[i]
-		if d.Visibility != lang.Public || !t.top(i) || d.Kind == lang.Section || d.Kind == lang.Key || d.Kind == lang.Namespace || d.Kind == lang.Module || d.Name == "main" {
+		if d.Visibility != lang.Public || !t.top(i) || d.Kind == lang.Section || d.Kind == lang.Key || d.Kind == lang.Namespace || d.Kind == lang.Module || d.Name == "main" || strings.HasPrefix(d.Name, "__") {
 			continue
 		}
 		k := kindWord(d.Kind)
@@ -385,7 +424,9 @@ func (t *teller) leans() {
 			if len(o.Files) == 1 {
 				name = t.Files[o.Files[0]].Path
 			} else if len(o.Files) > 1 {
-				name = path.Dir(t.Files[o.Files[0]].Path) + "/"
+				if name = path.Dir(t.Files[o.Files[0]].Path) + "/"; name == "./" {
+					name = "the root folder"
+				}
 			}
 			if name != t.f.Path {
 				once(&own, name, line)
@@ -467,6 +508,11 @@ func (t *teller) tested() error {
 		var named []string
 		var cites []Cite
 		for _, s := range t.shows[t.n] {
+			if uses, err := t.user(s); err != nil {
+				return err
+			} else if uses != nil && !uses(t.n) && testedStem(t.f.Path) != stem(t.Files[s].Path) {
+				continue
+			}
 			named = append(named, code(t.Files[s].Path))
 			cites = append(cites, t.here(max(t.lineOf(t.n, s), 0)))
 		}

@@ -88,11 +88,19 @@ func (w *Whole) user(file int) (func(from int) bool, error) {
 	if err != nil {
 		return nil, err
 	}
-	var hashes []uint64
+	// the names of a file's top; those of methods are too common to tell
+	var hashes, methods []uint64
 	for i := range outline {
 		if d := &outline[i]; d.Visibility == lang.Public && d.Kind != lang.Field && d.Kind != lang.Property {
+			if d.Kind == lang.Method {
+				methods = append(methods, facts.NameHash(d.Name))
+				continue
+			}
 			hashes = append(hashes, facts.NameHash(d.Name))
 		}
+	}
+	if len(hashes) == 0 {
+		hashes = methods
 	}
 	return func(from int) bool {
 		for _, h := range hashes {
