@@ -11,6 +11,7 @@ import (
 	"juxtagram/core/leads"
 	"juxtagram/core/links"
 	"juxtagram/core/links/names"
+	"juxtagram/core/links/origin"
 	"juxtagram/core/links/twins"
 	"juxtagram/core/role"
 )
@@ -110,7 +111,7 @@ func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, sour
 			alike[i].Sketch, alike[i].Names = m.Sketch, m.Makes
 		}
 		return m, nil
-	}, func(a, b int) int { return apart(files[a].Path, files[b].Path) })
+	}, func(a, b int) int { return origin.Apart(files[a].Path, files[b].Path) })
 	if err != nil {
 		return nil, err
 	}
@@ -170,7 +171,7 @@ func (w *Whole) pairTests() {
 		name := testedStem(f.Path)
 		near := -1
 		for _, s := range stems[name] {
-			if w.Files[s].Language == f.Language && (near < 0 || apart(f.Path, w.Files[s].Path) < apart(f.Path, w.Files[near].Path)) {
+			if w.Files[s].Language == f.Language && (near < 0 || origin.Apart(f.Path, w.Files[s].Path) < origin.Apart(f.Path, w.Files[near].Path)) {
 				near = s
 			}
 		}
@@ -229,14 +230,4 @@ func testedStem(p string) string {
 		}
 	}
 	return s
-}
-
-// apart is how many folders lie between two paths.
-func apart(a, b string) int {
-	pa, pb := strings.Split(a, "/"), strings.Split(b, "/")
-	same := 0
-	for same < len(pa)-1 && same < len(pb)-1 && pa[same] == pb[same] {
-		same++
-	}
-	return len(pa) + len(pb) - 2*same - 2
 }

@@ -6,6 +6,7 @@ import (
 
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
+	"juxtagram/core/links/origin"
 	"juxtagram/core/role"
 )
 
@@ -46,7 +47,7 @@ func (s *search) byName() error {
 		if x.Role == role.Vendored || x.Role == role.Generated {
 			v -= 3
 		}
-		return v - 0.5*float64(apart(own.Path, x.Path))
+		return v - 0.5*float64(origin.Apart(own.Path, x.Path))
 	}
 	sort.SliceStable(files, func(i, j int) bool { return order(files[i]) > order(files[j]) })
 	var all []scored
@@ -122,14 +123,4 @@ func (s *search) ownerOfUse() string {
 		return ""
 	}
 	return s.d.Words[s.d.Uses[o].Word]
-}
-
-// apart is how many folders lie between two paths.
-func apart(a, b string) int {
-	pa, pb := strings.Split(a, "/"), strings.Split(b, "/")
-	same := 0
-	for same < len(pa)-1 && same < len(pb)-1 && pa[same] == pb[same] {
-		same++
-	}
-	return len(pa) + len(pb) - 2*same - 2
 }

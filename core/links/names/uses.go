@@ -9,6 +9,7 @@ import (
 
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
+	"juxtagram/core/links/origin"
 )
 
 // UsesIn are the uses of a symbol in one file.
@@ -57,7 +58,7 @@ func (x *Index) Uses(file, symbol, offset, limit int) (*UsePage, error) {
 			continue
 		}
 		page.Named += t.Count
-		c := candidate{i, 3, apart(x.Files[file].Path, x.Files[i].Path)}
+		c := candidate{i, 3, origin.Apart(x.Files[file].Path, x.Files[i].Path)}
 		switch {
 		case i == file:
 			c.class = 0

@@ -236,12 +236,15 @@ func slips(a, b string) int {
 	return row[len(b)]
 }
 
-// distance is how many folders lie between two paths, at most 99.
-func distance(a, b string) int {
+// Apart is how many folders lie between two paths.
+func Apart(a, b string) int {
 	pa, pb := strings.Split(a, "/"), strings.Split(b, "/")
 	same := 0
 	for same < len(pa)-1 && same < len(pb)-1 && pa[same] == pb[same] {
 		same++
 	}
-	return min(99, len(pa)+len(pb)-2*same-2)
+	return len(pa) + len(pb) - 2*same - 2
 }
+
+// distance is Apart, at most 99.
+func distance(a, b string) int { return min(99, Apart(a, b)) }

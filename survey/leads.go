@@ -1,0 +1,131 @@
+package survey
+
+import (
+	"context"
+	"sort"
+
+	"juxtagram/core/history"
+	"juxtagram/core/lang"
+	"juxtagram/core/leads"
+	"juxtagram/core/recipe"
+	"juxtagram/core/role"
+)
+
+// recipes gathers what the build files tell, in path order.
+func (s *run) recipes() {
+	r := s.result
+	r.Recipes = nil
+	var declared []recipe.Declared
+	for i := range r.Files {
+		f := &r.Files[i]
+		found, ok := s.found[f.Path]
+		if !ok || f.Role.Name == role.Vendored || f.Role.Name == role.Test {
+			continue
+		}
+		if found.Problem != "" {
+			s.limit(f.Path, "%s", found.Problem)
+		}
+		r.Recipes = append(r.Recipes, found.Recipes...)
+		declared = append(declared, found.Declared...)
+	}
+	recipe.Sort(r.Recipes)
+	r.EntryPoints = s.correctStarts(leads.EntryPoints(s.leadFiles(), declared, r.Recipes))
+}
+
+func (s *run) leadFiles() []leads.File {
+	out := make([]leads.File, len(s.result.Files))
+	for i := range s.result.Files {
+		f := &s.result.Files[i]
+		out[i] = leads.File{Path: f.Path, Birth: f.Path, Role: f.Role.Name, Language: f.LanguageName(), Executable: f.Mode == "executable", Facts: f.Facts}
+		if f.History != nil {
+			out[i].Birth = f.History.Birth
+		}
+	}
+	return out
+}
+
+// unread tells in the limits how many files were not read, by reason.
+func (s *run) unread() {
+	reasons := map[string]int{}
+	var order []string
+	for i := range s.result.Files {
+		f := s.result.Files[i].Facts
+		if f == nil || f.Depth != lang.Listed || f.Reason == "empty" || f.Reason == "a submodule" || f.Reason == "a symbolic link" {
+			continue
+		}
+		if reasons[f.Reason] == 0 {
+			order = append(order, f.Reason)
+		}
+		reasons[f.Reason]++
+	}
+	for _, reason := range order {
+		s.limit("contents", "%s not read: %s", count(reasons[reason], "file"), reason)
+	}
+}
+
+// maxHotspots is how many hotspots a survey tells.
+const maxHotspots = 100
+
+// hotspots scores sources; by code lines where all are counted, else by bytes.
+func (s *run) hotspots() []history.Hotspot {
+	counted := s.found != nil
+	for i := range s.result.Files {
+		counted = counted && s.result.Files[i].Facts != nil
+	}
+	var in []history.Candidate
+	for i := range s.result.Files {
+		f := &s.result.Files[i]
+		if f.Role.Name != role.Source && f.Role.Name != role.Schema && f.Role.Name != role.Test {
+			continue
+		}
+		c := history.Candidate{Path: f.Path, Recent: f.History.Recent, Commits: f.History.Commits, Size: float64(f.Size), Unit: "bytes"}
+		if counted {
+			if f.Facts.Lines == nil {
+				continue
+			}
+			c.Size, c.Unit = float64(f.Facts.Lines.Code), "code lines"
+		}
+		in = append(in, c)
+	}
+	return history.Hotspots(in, maxHotspots)
+}
+
+// maxHubs is how many hubs a survey tells, leastDependents how many files must
+// lean on one.
+const (
+	maxHubs         = 50
+	leastDependents = 3
+)
+
+// hubs are the files that most others lean on, by their weight in the graph.
+func (s *run) hubs() []leads.Hub {
+	r := s.result
+	if r.Links == nil {
+		return nil
+	}
+	var out []leads.Hub
+	for i := range r.Files {
+		f := &r.Files[i]
+		if n := int(r.Figures.Dependents[i]); n >= leastDependents && (f.Role.Name == role.Source || f.Role.Name == role.Schema) {
+			out = append(out, leads.Hub{Path: f.Path, Dependents: n, Centrality: r.Figures.Centrality[i]})
+		}
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].Centrality > out[j].Centrality })
+	if len(out) > maxHubs {
+		s.limit("hubs", "the %d weightiest of %d are told", maxHubs, len(out))
+	}
+	return out[:min(len(out), maxHubs)]
+}
+
+// leads gathers everything worth reading.
+func (s *run) leads(ctx context.Context) error {
+	s.sink.Begin(ctx, StageLeads, 0)
+	r := s.result
+	r.Hotspots = s.hotspots()
+	if len(r.Hotspots) == maxHotspots {
+		s.limit("hotspots", "the %d highest are told", maxHotspots)
+	}
+	r.Leads = leads.All(leads.Input{Files: s.leadFiles(), EntryPoints: r.EntryPoints, Hotspots: r.Hotspots, Hubs: s.hubs()})
+	s.sink.Progress(StageLeads, len(r.Leads), len(r.Leads))
+	return nil
+}
