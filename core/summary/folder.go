@@ -156,28 +156,38 @@ func (t *folderTeller) starts() {
 	t.say(80, "start", Names, "Control comes in at "+some(named, 3)+".", cites...)
 }
 
-// hold: the files that weigh most in it.
+// hold: the files that most others of the folder lean on.
 func (t *folderTeller) hold() {
-	var list []int
+	inside := make(map[int32]bool, len(t.files))
 	for _, i := range t.files {
-		if t.Files[i].Role == role.Source {
-			list = append(list, i)
+		inside[int32(i)] = true
+	}
+	leaning := map[int]int{}
+	var found []int
+	for _, i := range t.files {
+		if t.Files[i].Role != role.Source {
+			continue
+		}
+		for _, from := range t.Graph.Dependents(i) {
+			if inside[from] && t.Files[from].Role != role.Test {
+				leaning[i]++
+			}
+		}
+		if leaning[i] > 1 {
+			found = append(found, i)
 		}
 	}
-	if len(list) < 3 {
+	if len(found) == 0 {
 		return
 	}
-	sort.SliceStable(list, func(i, j int) bool { return t.Rank[list[i]] > t.Rank[list[j]] })
-	if t.Rank[list[0]] <= t.Rank[list[len(list)-1]] {
-		return
-	}
+	sort.SliceStable(found, func(i, j int) bool { return leaning[found[i]] > leaning[found[j]] })
 	var named []string
 	var cites []Cite
-	for _, i := range list[:min(3, len(list))] {
-		named = append(named, code(strings.TrimPrefix(t.Files[i].Path, t.dir+"/")))
+	for _, i := range found[:min(3, len(found))] {
+		named = append(named, fmt.Sprintf("%s (%s)", code(strings.TrimPrefix(t.Files[i].Path, t.dir+"/")), count(leaning[i], "file")))
 		cites = append(cites, Cite{t.Files[i].Path, 0})
 	}
-	t.say(62, "used", Names, "Most of it leans on "+some(named, 3)+".", cites...)
+	t.say(62, "used", Names, "Inside, most lean on "+list(named)+".", cites...)
 }
 
 // used: the folders outside that lean on it.
