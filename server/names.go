@@ -106,6 +106,7 @@ type UsesInfo struct {
 	Role      string     `json:"role"`
 	Certainty string     `json:"certainty" enum:"scope,imported,typed,name"`
 	Sites     []SiteInfo `json:"sites" doc:"At most 200"`
+	More      int        `json:"more" doc:"Further places of the name in the file, not looked into"`
 }
 
 // UsesAnswer is a part of all uses of a symbol.
@@ -155,7 +156,7 @@ func (s *Server) uses(ctx context.Context, w *who, in *struct {
 	}
 	info := UsesAnswer{Commit: v.OID, Name: in.Name, Files: []UsesInfo{}, Total: page.Total, Named: page.Named, Next: page.Next}
 	for _, f := range page.Files {
-		x := UsesInfo{whole.Files[f.File].Path, whole.Files[f.File].Role, string(f.Certainty), []SiteInfo{}}
+		x := UsesInfo{whole.Files[f.File].Path, whole.Files[f.File].Role, string(f.Certainty), []SiteInfo{}, f.More}
 		lines, err := s.siteLines(ctx, w, v, x.Path)
 		if err != nil {
 			return nil, err

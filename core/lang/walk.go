@@ -288,6 +288,13 @@ func (w *Walk) Use(n uint32, role Role) {
 	}
 }
 
+// Defines notes that a name is made where a node begins, though the node is no
+// name: a string in a table.
+func (w *Walk) Defines(n uint32, name string) {
+	node := &w.Nodes[n]
+	w.out.use([]byte(name), int(node.Row)+1, int(node.Start)-w.out.lines[node.Row], Define)
+}
+
 // maxHops is how far up the place of a name is looked for.
 const maxHops = 8
 

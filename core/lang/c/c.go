@@ -32,6 +32,7 @@ func Shared() *lang.Rules {
 			"preproc_def":           macro,
 			"preproc_function_def":  macro,
 			"preproc_include":       include,
+			"initializer_list":      registration,
 			"parameter_declaration": func(w *lang.Walk, n uint32) { w.Enter(n, lang.Function, "") },
 		},
 		Strings: map[string][]string{"string_literal": nil},

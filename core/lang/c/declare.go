@@ -333,3 +333,53 @@ var handsOn = regexp.MustCompile(`^([A-Za-z_]\w*)(\(\s*(?:&?\w+\s*(?:,\s*&?\w+\s
 func include(w *lang.Walk, n uint32) {
 	w.Import(n, lang.Import{Text: strings.TrimSpace(w.Word(w.Child(n, "path")))})
 }
+
+// registered is a name as a table gives it to another language.
+var registered = regexp.MustCompile(`^"([A-Za-z_]\w*)"$`)
+
+// registration reads an entry of a table at the top of a file: a name in quotes,
+// then the function that it stands for. Such tables offer functions to other
+// languages, or to whoever types a command.
+func registration(w *lang.Walk, n uint32) {
+	if w.Local() || !w.Is(w.Parent(n), "initializer_list") {
+		return
+	}
+	var parts []uint32
+	for c := range w.Children(n) {
+		if w.Grammar.Named(w.Nodes[c].Symbol) && !w.Is(c, "comment") {
+			parts = append(parts, c)
+		}
+	}
+	if len(parts) < 2 {
+		return
+	}
+	name := registered.FindStringSubmatch(w.Word(parts[0]))
+	target := function(w, parts[1])
+	if name == nil || target == "" {
+		return
+	}
+	w.Declare(lang.Decl{Node: n, Name: syntax.None, Text: name[1], Kind: lang.Key, Visibility: lang.Public, Leaf: true, Forwards: target})
+	w.Defines(parts[0], name[1])
+}
+
+// function is the name that an expression takes a function by: the name alone,
+// its address, or either behind a cast; "" for any other.
+func function(w *lang.Walk, n uint32) string {
+	for w.Is(n, "cast_expression", "parenthesized_expression", "pointer_expression") {
+		inner := w.Child(n, "value")
+		if inner == syntax.None {
+			inner = w.Child(n, "argument")
+		}
+		if inner == syntax.None {
+			inner = w.ChildOf(n, "identifier", "cast_expression", "pointer_expression")
+		}
+		if inner == syntax.None {
+			return ""
+		}
+		n = inner
+	}
+	if w.Is(n, "identifier") && w.Word(n) != "NULL" && w.Word(n) != "nullptr" {
+		return w.Word(n)
+	}
+	return ""
+}

@@ -52,6 +52,9 @@ func (s *search) byName() error {
 	sort.SliceStable(files, func(i, j int) bool { return order(files[i]) > order(files[j]) })
 	var all []scored
 	looked := 0
+	if !anyOf(files, func(f int) bool { return family(s.Files[f].Language) == family(own.Language) }) {
+		return s.registered(files)
+	}
 	for _, f := range files {
 		if family(s.Files[f].Language) != family(own.Language) {
 			continue
@@ -74,6 +77,32 @@ func (s *search) byName() error {
 	sort.SliceStable(all, func(i, j int) bool { return all[i].score > all[j].score })
 	for _, c := range all {
 		s.add(c.Definition)
+	}
+	return nil
+}
+
+func anyOf(files []int, is func(int) bool) bool {
+	for _, f := range files {
+		if is(f) {
+			return true
+		}
+	}
+	return false
+}
+
+// registered finds tables of other languages that give the name to whoever asks
+// for it.
+func (s *search) registered(files []int) error {
+	for _, f := range files[:min(len(files), maxLooked)] {
+		d, err := s.details(f)
+		if err != nil {
+			return err
+		}
+		for i := range d.Outline {
+			if sym := &d.Outline[i]; sym.Name == s.name && sym.Kind == lang.Key && sym.Forwards != "" {
+				s.add(Definition{File: f, Line: sym.NameLine, Symbol: i, Certainty: ByName, Why: "a table of another language registers the name"})
+			}
+		}
 	}
 	return nil
 }

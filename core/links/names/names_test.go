@@ -283,3 +283,53 @@ func TestPlacesWithoutNames(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, page.Files)
 }
+
+func TestANameUsedAHundredThousandTimesIsPaged(t *testing.T) {
+	texts := map[string]string{"m.py": "def level():\n    return 1\n"}
+	for i := range 50 {
+		texts[fmt.Sprintf("use%02d.py", i)] = "from m import level\n" + strings.Repeat("level()\n", 2000)
+	}
+	w := build(t, texts)
+	page, err := w.Uses(w.Find("m.py"), 0, 0, 10)
+	require.NoError(t, err)
+	require.Len(t, page.Files, 10)
+	assert.Equal(t, 51, page.Total)
+	assert.Equal(t, 50*2001+1, page.Named)
+	assert.Len(t, page.Files[0].Sites, 200)
+	assert.Equal(t, 1801, page.Files[0].More, "told")
+	seen := map[int]bool{}
+	for next := 0; ; {
+		page, err := w.Uses(w.Find("m.py"), 0, next, 10)
+		require.NoError(t, err)
+		for _, f := range page.Files {
+			assert.False(t, seen[f.File])
+			seen[f.File] = true
+		}
+		if next = page.Next; next == 0 {
+			break
+		}
+	}
+	assert.Len(t, seen, 50)
+}
+
+func TestNamesCrossLanguagesWhereATableSaysSo(t *testing.T) {
+	w := build(t, map[string]string{
+		"setup.py":         "from setuptools import Extension, setup\n\nsetup(ext_modules=[Extension(\"tide._fast\", [\"src/fast.c\"])])\n",
+		"tide/__init__.py": "from tide import _fast\nfrom tide._fast import solve\n\nx = _fast.solve(1)\ny = solve(2)\n",
+		"src/fast.c":       "#include <Python.h>\n\nstatic PyObject *py_solve(PyObject *self, PyObject *args) { return 0; }\n\nstatic PyMethodDef methods[] = {\n\t{\"solve\", (PyCFunction)py_solve, METH_VARARGS, \"Solves.\"},\n\t{NULL, NULL, 0, NULL},\n};\n",
+		"other.lua":        "local fast = require('fast')\nfast.solve(3)\n",
+	})
+	assert.Equal(t, "src/fast.c:6 imported", w.means("tide/__init__.py", "_fast.solve"), "through the build file and the table")
+	assert.Equal(t, "src/fast.c:6 imported", w.means("tide/__init__.py", "y = solve"))
+	assert.Equal(t, "src/fast.c:6 name", w.means("other.lua", "fast.solve"), "the table alone")
+	n, err := w.SymbolOn(w.Find("src/fast.c"), 6, "solve")
+	require.NoError(t, err)
+	target, at, err := w.Body(w.Find("src/fast.c"), n)
+	require.NoError(t, err)
+	assert.Equal(t, "py_solve", target)
+	require.NotNil(t, at)
+	assert.Equal(t, 3, at.Line)
+	page, err := w.Uses(w.Find("src/fast.c"), n, 0, 10)
+	require.NoError(t, err)
+	assert.Len(t, page.Files, 2, "used from Python and Lua")
+}

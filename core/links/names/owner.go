@@ -87,6 +87,9 @@ func (s *search) ofModule(owner string, at int) (bool, error) {
 // moduleNamed tells whether an imported name is a module among the files of an
 // origin ("from package import module").
 func (s *search) moduleNamed(o *origin.Origin, name string) bool {
+	if o.To == origin.ToBinary {
+		return true // a module that is compiled
+	}
 	for _, f := range o.Files {
 		if s.Files[f].Language == "Python" && (strings.HasSuffix(s.Files[f].Path, "/"+name+".py") || strings.HasSuffix(s.Files[f].Path, "/"+name+"/__init__.py")) {
 			return true

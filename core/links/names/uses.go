@@ -17,6 +17,7 @@ type UsesIn struct {
 	File      int
 	Certainty Certainty // of the surest
 	Sites     []Site
+	More      int // further places of the name in the file that were not looked into
 }
 
 // Site is one place where a name is used.
@@ -54,7 +55,7 @@ func (x *Index) Uses(file, symbol, offset, limit int) (*UsePage, error) {
 	key := packageKey(&x.Files[file])
 	for i := range x.Files {
 		t, ok := facts.FindTerm(x.Files[i].Terms, hash)
-		if !ok || family(x.Files[i].Language) != family(x.Files[file].Language) {
+		if !ok || family(x.Files[i].Language) != family(x.Files[file].Language) && !registers(&d.Outline[symbol]) {
 			continue
 		}
 		page.Named += t.Count
@@ -120,6 +121,9 @@ func (x *Index) Uses(file, symbol, offset, limit int) (*UsePage, error) {
 	return page, nil
 }
 
+// registers tells an entry of a table that gives a function to other languages.
+func registers(s *lang.Symbol) bool { return s.Kind == lang.Key && s.Forwards != "" }
+
 // batchSize is how many files are looked into at once, maxTried how many for one
 // page, which then may hold fewer than were asked for.
 const (
@@ -143,15 +147,16 @@ func (x *Index) usesIn(in, file, symbol int, made *facts.Details) (*UsesIn, erro
 		if d.Words[u.Word] != name || u.Role.Plain() == lang.Define {
 			continue
 		}
+		if len(out.Sites) == maxSites {
+			out.More++
+			continue
+		}
 		c, means, err := x.means(in, d, n, file, symbol)
 		if err != nil {
 			return nil, err
 		}
 		if !means {
 			continue
-		}
-		if len(out.Sites) == maxSites {
-			break
 		}
 		out.Sites = append(out.Sites, Site{Line: int(u.Line), Column: int(u.Column), Role: u.Role, Certainty: c, Symbol: innermost(d, int(u.Line))})
 		if c.rank() < out.Certainty.rank() {

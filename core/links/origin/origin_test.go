@@ -272,3 +272,13 @@ func FuzzManifests(f *testing.F) {
 		}
 	})
 }
+
+func TestTheNearestOfTwoVendoredCopiesIsMeant(t *testing.T) {
+	check(t, tree("app/a.js app/node_modules/lib/index.js b.js node_modules/lib/index.js node_modules/lib/deep.js", map[string]string{
+		"app/node_modules/lib/package.json": `{"name": "lib"}`, "node_modules/lib/package.json": `{"name": "lib"}`,
+	}), []asked{
+		{"app/a.js", "lib", "", "file app/node_modules/lib/index.js"},
+		{"b.js", "lib", "", "file node_modules/lib/index.js"},
+		{"app/a.js", "lib/deep", "", "file node_modules/lib/deep.js"},
+	})
+}

@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"fmt"
 	"path"
 	"regexp"
 	"sort"
@@ -19,6 +20,7 @@ type pythonModules struct {
 	standard map[string]bool
 	roots    []string                   // folders of projects and their src/, in path order
 	stems    map[string]bool            // first names that some file or folder has
+	built    map[string]Origin          // dotted module → the sources that a build file makes it of
 	declared map[string][]pythonDeclare // folded distribution name → where
 }
 
@@ -38,7 +40,7 @@ func pythonManifest(base string) bool {
 }
 
 func openPython(t *Tree) Resolver {
-	p := &pythonModules{tree: t, standard: standard("python"), declared: map[string][]pythonDeclare{}}
+	p := &pythonModules{tree: t, standard: standard("python"), declared: map[string][]pythonDeclare{}, built: map[string]Origin{}}
 	roots := map[string]bool{"": true, "src": t.IsFolder("src")}
 	for _, r := range t.Roots {
 		roots[r] = true
@@ -61,6 +63,7 @@ func openPython(t *Tree) Resolver {
 			}
 		}
 		p.declare(m, t.Manifests[m])
+		p.extensions(m, dir, t.Manifests[m])
 	}
 	for r, ok := range roots {
 		if ok {
@@ -69,6 +72,23 @@ func openPython(t *Tree) Resolver {
 	}
 	sort.Strings(p.roots)
 	return p
+}
+
+// extension is a module that is compiled, with the first of its sources.
+var extension = regexp.MustCompile(`Extension\(\s*(?:name\s*=\s*)?["']([\w.]+)["']\s*,\s*(?:sources\s*=\s*)?\[\s*["']([^"']+)["']`)
+
+// extensions finds the compiled modules that a build file names.
+func (p *pythonModules) extensions(manifest, dir string, content []byte) {
+	for _, m := range extension.FindAllSubmatchIndex(content, -1) {
+		name, source := string(content[m[2]:m[3]]), string(content[m[4]:m[5]])
+		at, ok := join(dir, source)
+		f := p.tree.Find(at)
+		if !ok || f < 0 {
+			continue
+		}
+		line := strings.Count(string(content[:m[2]]), "\n") + 1
+		p.built[name] = Origin{To: ToBinary, Files: []int32{f}, In: manifest, Line: line, Reason: fmt.Sprintf("compiled from %s, as %s:%d says", at, manifest, line)}
+	}
 }
 
 // requirement is a name and what of it is wanted: "numpy[x] >= 1.2; …".
@@ -180,6 +200,14 @@ func (p *pythonModules) Resolve(from *File, i *lang.Import) Origin {
 		return p.relative(from, dir, i)
 	}
 	first, _, _ := strings.Cut(text, ".")
+	if o, ok := p.built[text]; ok {
+		return o
+	}
+	if len(i.Names) == 1 {
+		if o, ok := p.built[text+"."+i.Names[0].Name]; ok {
+			return o
+		}
+	}
 	if !p.stems[first] {
 		return p.elsewhere(from, dir, first, text)
 	}

@@ -1849,6 +1849,11 @@ export interface components {
     UsesInfo: {
       /** @enum {string} */
       certainty: 'scope' | 'imported' | 'typed' | 'name'
+      /**
+       * Format: int64
+       * @description Further places of the name in the file, not looked into
+       */
+      more: number
       path: string
       role: string
       /** @description At most 200 */

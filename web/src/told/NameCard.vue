@@ -130,6 +130,7 @@ const rel = (r: Schemas['RelativeInfo']) => r.path && to(r.path, r.line)
             <router-link v-for="s in f.sites" :key="`${s.line}.${s.column}`" :to="to(f.path, s.line)" class="site">
               <span class="line">{{ s.line }}</span><code>{{ s.text }}</code>
             </router-link>
+            <span v-if="f.more" class="soft">and {{ count(f.more) }} places more of the name, not looked into</span>
           </div>
         </template>
         <a-button v-if="uses.hasNextPage.value" size="small" :loading="uses.isFetchingNextPage.value" @click="uses.fetchNextPage()"
