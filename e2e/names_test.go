@@ -38,6 +38,8 @@ func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
 	// a click asks the same, and the answer can be sent: it stands in the address
 	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27&name=27.19"), p.See("certain: imported from there"), p.Click("collector/store/memory.go:22"), p.Visible(`[data-line="22"].in`))
 
+	steps(t, p.Open("/r/1/read?path=collector/main.go"), p.ClickAt(`[data-line="28"] .c-name`), p.See("NewWatch"), p.See("collector/alarm/alarm.go:"))
+
 	// a name of the standard library, and a place that holds none
 	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=37&name=37.16"), p.See("standard library"))
 	steps(t, p.Open("/r/1/read?path=collector/main.go&name=2.0"), p.See("no name stands at collector/main.go:2"))

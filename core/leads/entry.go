@@ -116,6 +116,9 @@ func declaredEntry(d recipe.Declared, byPath map[string]*File) EntryPoint {
 			if t.Facts != nil && len(t.Facts.Starts) > 0 && d.Kind != "library" {
 				e.Line = t.Facts.Starts[0].Line
 			}
+		} else if t := builtFrom(d.Target, byPath); t != nil {
+			e.Path, e.Line, at = t.Path, 0, t
+			e.Evidence += " (which is built, most likely from here)"
 		} else {
 			e.Evidence += " (not in the repository: built or left out)"
 		}
@@ -136,6 +139,32 @@ func targetFile(target string, byPath map[string]*File) *File {
 	} {
 		if f := byPath[path.Clean(p)]; f != nil {
 			return f
+		}
+	}
+	return nil
+}
+
+// builtFrom is the source that a built file most likely comes from: dist/x.js is
+// src/x.ts.
+func builtFrom(target string, byPath map[string]*File) *File {
+	parts := strings.Split(target, "/")
+	for i, part := range parts[:len(parts)-1] {
+		switch part {
+		case "dist", "lib", "build", "out", "es", "esm", "cjs":
+		default:
+			continue
+		}
+		stem := strings.Join(parts[i+1:], "/")
+		for _, ext := range []string{".d.ts", ".d.mts", ".d.cts", ".js", ".mjs", ".cjs"} {
+			if s, ok := strings.CutSuffix(stem, ext); ok {
+				stem = s
+				break
+			}
+		}
+		for _, ext := range []string{".ts", ".tsx", ".mts", ".js", ".mjs"} {
+			if f := byPath[path.Join(strings.Join(parts[:i], "/"), "src", stem+ext)]; f != nil {
+				return f
+			}
 		}
 	}
 	return nil

@@ -24,16 +24,19 @@ func TestEntryPoints(t *testing.T) {
 		{Path: "src/lib.rs", Role: role.Source, Language: "Rust", Facts: &facts.Facts{Starts: []lang.Start{{Kind: "program", Line: 1}}}},
 		{Path: "src/bin/x.rs", Role: role.Source, Language: "Rust", Facts: &facts.Facts{Starts: []lang.Start{{Kind: "program", Line: 1}}}},
 		{Path: "run.sh", Role: role.Source, Language: "Shell", Executable: true, Facts: &facts.Facts{Starts: []lang.Start{{Kind: "script", Line: 1}}}},
+		{Path: "board/src/index.ts", Role: role.Source, Language: "TypeScript", Facts: &facts.Facts{}},
 		{Path: "src/pkg/cli.py", Role: role.Source, Language: "Python", Facts: &facts.Facts{}},
 	}
 	got := map[string]leads.EntryPoint{}
 	for _, e := range leads.EntryPoints(files, []recipe.Declared{
 		{Kind: "command", Name: "tool", Target: "pkg/cli.py", Path: "pyproject.toml", Line: 4, Evidence: "declared"},
 		{Kind: "library", Name: "lost", Target: "dist/index.js", Path: "package.json", Line: 2, Evidence: "main leads to dist/index.js"},
+		{Kind: "library", Name: "board", Target: "board/lib/index.js", Path: "board/package.json", Line: 2, Evidence: "main leads to lib/index.js"},
 	}, nil) {
 		got[e.Kind+" "+e.Name] = e
 	}
-	require.Len(t, got, 6, "a function main in a Rust library is none: %v", got)
+	assert.Equal(t, "board/src/index.ts", got["library board"].Path, "the source of what is built")
+	require.Len(t, got, 7, "a function main in a Rust library is none: %v", got)
 	assert.Equal(t, "go run ./cmd/tool", got["program tool"].How)
 	assert.Equal(t, "cd svc && go run .", got["program svc"].How)
 	assert.Equal(t, "./run.sh", got["script run"].How)

@@ -36,6 +36,7 @@ func TestWords(t *testing.T) {
 	for n, want := range map[int]string{0: "0 entries", 1: "1 entry", 2: "2 entries"} {
 		assert.Equal(t, want, count(n, "entry"))
 	}
+	assert.Equal(t, "1,234,567 lines", count(1234567, "line"))
 	assert.Equal(t, "2 classes", count(2, "class"))
 	assert.Equal(t, "`it's`", code("it`s"))
 }

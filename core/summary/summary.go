@@ -3,6 +3,7 @@ package summary
 import (
 	"fmt"
 	"sort"
+	"strconv"
 	"strings"
 )
 
@@ -79,6 +80,15 @@ func codes(items []string) []string {
 	return out
 }
 
+// grouped is a number with its thousands set apart.
+func grouped(n int) string {
+	s := strconv.Itoa(n)
+	for at := len(s) - 3; at > 0; at -= 3 {
+		s = s[:at] + "," + s[at:]
+	}
+	return s
+}
+
 // count is a number with its noun.
 func count(n int, noun string) string {
 	if n == 1 {
@@ -92,5 +102,5 @@ func count(n int, noun string) string {
 	default:
 		noun += "s"
 	}
-	return fmt.Sprintf("%d %s", n, noun)
+	return grouped(n) + " " + noun
 }
