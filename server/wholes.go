@@ -49,9 +49,9 @@ func (h *wholes) of(ctx context.Context, v *store.Survey) (*summary.Whole, error
 	if w, ok := h.cache.Get(v.ID); ok {
 		return w, nil
 	}
-	h.work.Add(1)
-	defer h.work.Done()
 	loaded := h.once.DoChan(strconv.FormatInt(v.ID, 10), func() (any, error) {
+		h.work.Add(1)
+		defer h.work.Done()
 		w, err := h.store.Whole(h.ctx, v)
 		if err == nil {
 			h.cache.Add(v.ID, w)

@@ -225,3 +225,27 @@ func TestTheSummariesOfTheDemo(t *testing.T) {
 		assert.NotContains(t, b.String(), p.Name, "nobody is named")
 	}
 }
+
+func TestFoldersThatLeanOnEachOther(t *testing.T) {
+	r := repotest.New(t)
+	r.Write("a/x.py", "from b import y\nimport c.z\n", "b/y.py", "from a import x\n", "c/z.py", "one = 1\n").Commit("one")
+	m := remembering(t)
+	w, err := run(t, r.Read(), "main", m).Whole(ctx, m, true)
+	require.NoError(t, err)
+	told := func(folder string) string {
+		sentences, err := w.OfFolder(folder)
+		require.NoError(t, err)
+		var b strings.Builder
+		for _, s := range sentences {
+			fmt.Fprintln(&b, s.Text, s.Cites)
+		}
+		return b.String()
+	}
+	assert.Contains(t, told("a"), "Stands in a circle with `b`: each leans on the other. [{a/x.py 1} {b/y.py 1}]")
+	assert.Contains(t, told("a"), "Leans on files in `b` and `c`.")
+	assert.Contains(t, told("c"), "Leaned on by files in `a`. [{a/x.py 2}]")
+	assert.NotContains(t, told("c"), "circle")
+	assert.Equal(t, []int32{0, 1}, w.Cycle(0))
+	assert.Empty(t, w.Cycle(2))
+	assert.Equal(t, []int{1, 1, 0}, w.Layers)
+}

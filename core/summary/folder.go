@@ -190,39 +190,77 @@ func (t *folderTeller) hold() {
 	t.say(62, "used", Names, "Inside, most lean on "+list(named)+".", cites...)
 }
 
-// used: the folders outside that lean on it.
+// neighbours are folders at the other end of imports that cross the folder's
+// edge: how many imports, and the line of the first.
+type neighbours struct {
+	count map[string]int
+	first map[string]Cite
+}
+
+func (n *neighbours) add(folder string, c Cite) {
+	n.count[folder]++
+	if _, ok := n.first[folder]; !ok {
+		n.first[folder] = c
+	}
+}
+
+// across finds who leans on the folder from outside, and what outside it leans
+// on.
+func (t *folderTeller) across() (in, out neighbours) {
+	in, out = neighbours{map[string]int{}, map[string]Cite{}}, neighbours{map[string]int{}, map[string]Cite{}}
+	for _, i := range t.files {
+		for _, from := range t.Graph.Dependents(i) {
+			if p := t.Files[from].Path; !strings.HasPrefix(p, t.dir+"/") {
+				in.add(path.Dir(p), Cite{p, t.lineOf(int(from), i)})
+			}
+		}
+		for _, to := range t.Graph.Dependencies(i) {
+			if p := t.Files[to].Path; !strings.HasPrefix(p, t.dir+"/") {
+				out.add(path.Dir(p), Cite{t.Files[i].Path, t.lineOf(i, int(to))})
+			}
+		}
+	}
+	return in, out
+}
+
+// used: the folders outside that lean on it, those it leans on, and those with
+// which it does both.
 func (t *folderTeller) used() {
 	if t.dir == "" {
 		return
 	}
-	outside := map[string]int{}
-	first := map[string]Cite{}
-	for _, i := range t.files {
-		for _, from := range t.Graph.Dependents(i) {
-			p := t.Files[from].Path
-			if strings.HasPrefix(p, t.dir+"/") {
-				continue
-			}
-			d := path.Dir(p)
-			outside[d]++
-			if _, ok := first[d]; !ok {
-				first[d] = Cite{p, t.lineOf(int(from), i)}
-			}
+	in, out := t.across()
+	if top := topOf(in.count, 3); len(top) > 0 {
+		text := "Leaned on by files in " + list(codes(top))
+		if len(in.count) > len(top) {
+			text = "Leaned on from " + count(len(in.count), "folder") + ", " + list(codes(top)) + " foremost"
+		}
+		t.say(66, "used", Names, text+".", in.cites(top)...)
+	}
+	if top := topOf(out.count, 3); len(top) > 0 {
+		t.say(42, "lean", Names, "Leans on files in "+some(codes(topOf(out.count, len(out.count))), 3)+".", out.cites(top)...)
+	}
+	both := map[string]int{}
+	for folder, n := range out.count {
+		if in.count[folder] > 0 {
+			both[folder] = min(n, in.count[folder])
 		}
 	}
-	if len(outside) == 0 {
-		return
+	if top := topOf(both, 2); len(top) > 0 {
+		var cites []Cite
+		for _, folder := range top {
+			cites = append(cites, out.first[folder], in.first[folder])
+		}
+		t.say(48, "lean", Names, "Stands in a circle with "+list(codes(top))+": each leans on the other.", cites...)
 	}
-	top := topOf(outside, 3)
-	var cites []Cite
-	for _, d := range top {
-		cites = append(cites, first[d])
+}
+
+func (n *neighbours) cites(folders []string) []Cite {
+	var out []Cite
+	for _, f := range folders {
+		out = append(out, n.first[f])
 	}
-	text := "Leaned on by files in " + list(codes(top))
-	if n := len(outside) - len(top); n > 0 {
-		text = "Leaned on from " + count(len(outside), "folder") + ", " + list(codes(top)) + " foremost"
-	}
-	t.say(66, "used", Names, text+".", cites...)
+	return out
 }
 
 // alive: when it last changed, and who knows it.
