@@ -65,7 +65,7 @@ type Whole struct {
 	Layers   []int            // of each file in the graph; see links.Graph
 	PinAt    int64            // seconds since 1970; what ages count from
 	LastSeen map[string]int64 // person → when they last changed anything
-	source   Source           //
+	source   Source
 	at       map[string]int   // path → file
 	twinsOf  map[int][]int    // file → indices in Twins
 	testsOf  map[int][]int    // source → tests that show it

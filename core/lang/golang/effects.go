@@ -24,8 +24,9 @@ var effects = map[string]lang.Effect{
 	"fmt.Fprintf": {Kind: lang.Writes, Arg: 0}, "fmt.Fprintln": {Kind: lang.Writes, Arg: 0}, "fmt.Fprint": {Kind: lang.Writes, Arg: 0}, "io.WriteString": {Kind: lang.Writes, Arg: 0},
 }
 
-// watch are the calls in which routes, commands and jobs are given.
+// watch are the calls in which routes, commands and jobs are given, and those
+// that fetch what a name means from flags and configurations.
 var watch = []string{
 	"HandleFunc", "Handle", "GET", "POST", "PUT", "DELETE", "PATCH", "HEAD", "OPTIONS", "Get", "Post", "Put", "Delete", "Patch", "Head", "Options", "Any", "Method",
-	"Command", "AddFunc", "AddJob", "FlagString", "String", "StringVar", "BindEnv", "GetString", "SetDefault",
+	"Command", "AddFunc", "AddJob", "String", "StringVar", "BindEnv", "GetString", "SetDefault",
 }

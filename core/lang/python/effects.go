@@ -3,7 +3,7 @@ package python
 import "juxtagram/core/lang"
 
 // effects is what Python's standard library and common frameworks do to the
-// outside. What "open" does depends on its mode; see effect of the target.
+// outside. What "open" does depends on its mode; core/effects tells it.
 var effects = map[string]lang.Effect{
 	"open": {Kind: lang.Opens, Arg: 0}, "io.open": {Kind: lang.Opens, Arg: 0}, "gzip.open": {Kind: lang.Opens, Arg: 0}, "codecs.open": {Kind: lang.Opens, Arg: 0},
 	".write_text": {Kind: lang.Writes, Arg: -1}, ".write_bytes": {Kind: lang.Writes, Arg: -1}, ".read_text": {Kind: lang.Reads, Arg: -1}, ".read_bytes": {Kind: lang.Reads, Arg: -1},

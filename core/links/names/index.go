@@ -144,7 +144,7 @@ func family(language string) string {
 		return "Node"
 	case "Java", "Kotlin", "Scala", "Groovy":
 		return "Java"
-	case "C", "C++", "Objective-C", "CUDA", "Arduino":
+	case "C", "C++", "Objective-C", "Arduino":
 		return "C"
 	}
 	return language

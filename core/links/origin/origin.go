@@ -52,12 +52,12 @@ var Ecosystems = []Ecosystem{
 	{"Node", "Relative files, packages with exports, workspaces, and the paths of tsconfig.", []string{"JavaScript", "TypeScript", "TSX", "Vue"}, nodeManifest, openNode},
 	{"Python", "Packages, relative imports, namespace packages and src layouts.", []string{"Python", "Cython"}, pythonManifest, openPython},
 	{"Java", "Packages below source roots; groups of dependencies.", []string{"Java", "Kotlin", "Scala", "Groovy"}, oneOf("pom.xml", "build.gradle", "build.gradle.kts", "libs.versions.toml"), openJava},
-	{"C", "Includes beside the file, then in include folders, told as guesses.", []string{"C", "C++", "Objective-C", "CUDA", "Arduino"}, cManifest, openC},
+	{"C", "Includes beside the file, then in include folders, told as guesses.", []string{"C", "C++", "Objective-C", "Arduino"}, cManifest, openC},
 	{"Rust", "Modules and crates.", []string{"Rust"}, oneOf("Cargo.toml"), openRust},
 	{"Ruby", "Load paths and gems.", []string{"Ruby"}, func(base string) bool { return base == "Gemfile" || hasSuffix(base, ".gemspec") }, openRuby},
 	{"PHP", "Namespaces by composer's autoload, and included files.", []string{"PHP"}, oneOf("composer.json"), openPHP},
 	{"C#", "Namespaces and package references.", []string{"C#"}, func(base string) bool { return hasSuffix(base, ".csproj") }, openCSharp},
-	{"paths", "Files named by their path.", []string{"Shell", "CSS", "SCSS", "Less", "HTML", "Protocol Buffers", "Lua", "HCL"}, func(string) bool { return false }, openPaths},
+	{"paths", "Files named by their path.", []string{"Shell", "CSS", "SCSS", "HTML", "Protocol Buffers", "Lua", "HCL"}, func(string) bool { return false }, openPaths},
 }
 
 // MaxManifest is how large a manifest may be to be read, in bytes.

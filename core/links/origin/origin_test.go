@@ -245,6 +245,7 @@ func TestEveryEcosystemIsDescribed(t *testing.T) {
 		for _, l := range e.Languages {
 			assert.Empty(t, seen[l], "%s belongs to two", l)
 			seen[l] = e.Name
+			assert.NotNil(t, all.ByName(l), "%s of %s", l, e.Name)
 		}
 	}
 }

@@ -69,7 +69,7 @@ func (p *plainPaths) Resolve(from *File, i *lang.Import) Origin {
 	switch from.Language {
 	case "Lua":
 		tries = []string{strings.ReplaceAll(text, ".", "/") + ".lua", strings.ReplaceAll(text, ".", "/") + "/init.lua"}
-	case "SCSS", "Less", "CSS":
+	case "SCSS", "CSS":
 		d, base := split(text)
 		tries = append(tries, text+".scss", path.Join(d, "_"+base+".scss"), text+".css", text+".less")
 	case "Protocol Buffers":
