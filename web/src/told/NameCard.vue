@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { words, type Schemas } from '@/api/client'
-import { count, many } from '@/words/format'
+import { count, many, short } from '@/words/format'
 import Origin from './Origin.vue'
 import type { NamePlace } from './names'
 import { useDefinition, useSymbol } from './use'
@@ -137,7 +137,7 @@ const rel = (r: Schemas['RelativeInfo']) => r.path && to(r.path, r.line)
           >More files</a-button
         >
       </template>
-      <p class="soft true">True for the pin. What is decided when the program runs is not seen here.</p>
+      <p class="soft true">True for {{ short(answer.commit) }}, the pin. What is decided when the program runs is not seen here.</p>
     </template>
   </aside>
 </template>
@@ -155,7 +155,7 @@ header {
   align-items: baseline;
   gap: 12px;
 }
-header h2 {
+header h2.mono {
   font: 600 15px var(--mono);
   color: var(--teal);
   overflow-wrap: anywhere;
