@@ -52,8 +52,20 @@ type search struct {
 	name  string
 	out   *Answer
 	found map[[2]int]bool
-	depth int  // of types asked for types
-	sure  bool // nothing is told by its name alone
+	asked map[handed]bool // what files were asked to hand on
+	depth int             // of types asked for types
+	sure  bool            // nothing is told by its name alone
+}
+
+// handed is a name that a file may hand on.
+type handed struct {
+	file int
+	name string
+}
+
+// search begins the work for a name at a place of a file.
+func (x *Index) search(file int, d *facts.Details, use *lang.Use, name string) *search {
+	return &search{Index: x, file: file, d: d, use: use, name: name, out: &Answer{Name: name}, found: map[[2]int]bool{}, asked: map[handed]bool{}}
 }
 
 func (x *Index) definition(file int, d *facts.Details, n int) (*Answer, error) {
@@ -63,7 +75,8 @@ func (x *Index) definition(file int, d *facts.Details, n int) (*Answer, error) {
 // answer tells what a use means; sure: as far as more than its name tells it.
 func (x *Index) answer(file int, d *facts.Details, n int, sure bool) (*Answer, error) {
 	u := &d.Uses[n]
-	s := &search{sure: sure, Index: x, file: file, d: d, n: n, use: u, name: d.Words[u.Word], out: &Answer{Name: d.Words[u.Word]}, found: map[[2]int]bool{}}
+	s := x.search(file, d, u, d.Words[u.Word])
+	s.n, s.sure = n, sure
 	if err := s.run(); err != nil {
 		return nil, err
 	}
@@ -125,6 +138,12 @@ func (s *search) plain() error {
 	if s.inFile() {
 		return nil
 	}
+	return s.beyond()
+}
+
+// beyond resolves a name that this file does not make: its imports, its package,
+// and what it takes in whole.
+func (s *search) beyond() error {
 	if ok, err := s.fromImports(s.file, s.name, Imported, 0); ok || err != nil {
 		return err
 	}

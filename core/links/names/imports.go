@@ -56,7 +56,7 @@ func (s *search) fromImports(file int, name string, c Certainty, hop int) (bool,
 // missing says that a file was found, but not the name in it.
 func (s *search) missing(o *origin.Origin, i *lang.Import, name string) *origin.Origin {
 	var names []string
-	for _, f := range o.Files {
+	for _, f := range o.Files[:min(len(o.Files), maxLooked)] {
 		if d, err := s.details(int(f)); err == nil {
 			for k := range d.Outline {
 				if atTop(d, k) {
@@ -146,6 +146,10 @@ func handsOn(language string) bool {
 
 // handedOn follows the imports by which a file offers a name that others make.
 func (s *search) handedOn(file int, name string, c Certainty, hop int) (bool, error) {
+	if s.asked[handed{file, name}] {
+		return false, nil // files may hand on to each other in circles
+	}
+	s.asked[handed{file, name}] = true
 	f := &s.Files[file]
 	for n := range f.Imports {
 		i := &f.Imports[n]

@@ -22,8 +22,8 @@ func (s *search) named(file int, d *facts.Details, text string, line int) (*typ,
 		return nil, nil
 	}
 	module, name := strings.Trim(m[1], ".:\\"), m[2]
-	use := &lang.Use{Line: int32(line), Role: lang.AsType, Word: -1}
-	t := &search{Index: s.Index, file: file, d: d, n: 0, use: use, name: name, out: &Answer{}, found: map[[2]int]bool{}, depth: s.depth + 1, sure: s.sure}
+	t := s.search(file, d, &lang.Use{Line: int32(line), Role: lang.AsType, Word: -1}, name)
+	t.depth, t.sure = s.depth+1, s.sure
 	if module != "" {
 		if _, err := t.ofModuleNamed(module); err != nil {
 			return nil, err
@@ -41,30 +41,23 @@ func (s *search) named(file int, d *facts.Details, text string, line int) (*typ,
 		}
 		switch sym := &details.Outline[def.Symbol]; sym.Kind {
 		case lang.Class, lang.Struct, lang.Interface, lang.Enum, lang.Trait, lang.Object:
-			return &typ{def.File, def.Symbol, true}, nil
+			return &typ{def.File, def.Symbol}, nil
 		case lang.TypeName:
 			if inner, err := t.named(def.File, details, sym.Type, sym.NameLine); inner != nil || err != nil {
 				return inner, err
 			}
-			return &typ{def.File, def.Symbol, true}, nil
+			return &typ{def.File, def.Symbol}, nil
 		}
 	}
 	return nil, nil
 }
 
-// plainType finds a type by its name alone: in the file, its imports, its
-// package, and what it takes in whole.
+// plainType finds a type by its name alone.
 func (s *search) plainType() error {
 	if s.inFileType() {
 		return nil
 	}
-	if ok, err := s.fromImports(s.file, s.name, Imported, 0); ok || err != nil {
-		return err
-	}
-	if ok, err := s.inPackage(s.name); ok || err != nil {
-		return err
-	}
-	return s.spread(s.file)
+	return s.beyond()
 }
 
 func (s *search) inFileType() bool {

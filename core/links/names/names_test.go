@@ -333,3 +333,32 @@ func TestNamesCrossLanguagesWhereATableSaysSo(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, page.Files, 2, "used from Python and Lua")
 }
+
+// Every module takes in all of every other: without end, for whoever follows
+// each way.
+func TestModulesThatHandOnInCircles(t *testing.T) {
+	texts := map[string]string{"pkg/__init__.py": ""}
+	var all strings.Builder
+	for i := range 40 {
+		fmt.Fprintf(&all, "from pkg.m%d import *\n", i)
+	}
+	for i := range 40 {
+		texts[fmt.Sprintf("pkg/m%d.py", i)] = all.String()
+	}
+	texts["pkg/m39.py"] += "def deep():\n    pass\n"
+	texts["run.py"] = "from pkg.m0 import deep, nowhere\n\ndeep()\nnowhere()\n"
+	w := build(t, texts)
+	assert.Equal(t, "pkg/m39.py:41 imported", w.means("run.py", "\n\ndeep"))
+	assert.Equal(t, "unresolved", w.means("run.py", ")\nnowhere"))
+}
+
+func TestSubtypesInMoreFilesThanAreLookedInto(t *testing.T) {
+	texts := map[string]string{"base.py": "class Base:\n    pass\n"}
+	for i := range 450 {
+		texts[fmt.Sprintf("d%03d.py", i)] = fmt.Sprintf("from base import Base\nx%d = Base\n", i)
+	}
+	w := build(t, texts)
+	_, more, err := w.Subtypes(w.Find("base.py"), 0)
+	require.NoError(t, err)
+	assert.True(t, more, "told")
+}

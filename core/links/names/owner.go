@@ -133,14 +133,15 @@ func (s *search) shadowed(at int) bool {
 // at is a search for another use of the same file.
 func (s *search) at(n int) *search {
 	u := &s.d.Uses[n]
-	return &search{Index: s.Index, file: s.file, d: s.d, n: n, use: u, name: s.d.Words[u.Word], out: &Answer{}, found: map[[2]int]bool{}, depth: s.depth + 1, sure: s.sure}
+	t := s.search(s.file, s.d, u, s.d.Words[u.Word])
+	t.n, t.depth, t.sure = n, s.depth+1, s.sure
+	return t
 }
 
 // typ is a type by the symbol that makes it.
 type typ struct {
 	file   int
 	symbol int
-	sure   bool // said by the text, not guessed
 }
 
 // typeOf is the type that the text says a use has; nil: not told.
@@ -154,7 +155,6 @@ func (s *search) typeOf(n int) (*typ, error) {
 		return s.around(int(u.Line)), nil
 	}
 	t := s.at(n)
-	t.depth = s.depth + 1
 	if err := t.run(); err != nil || len(t.out.Definitions) == 0 {
 		return nil, err
 	}
@@ -182,15 +182,15 @@ func (s *search) typeOfSymbol(file int, d *facts.Details, symbol int) (*typ, err
 	sym := &d.Outline[symbol]
 	switch sym.Kind {
 	case lang.Class, lang.Struct, lang.Interface, lang.Enum, lang.Trait, lang.Module, lang.Namespace, lang.Object:
-		return &typ{file, symbol, true}, nil
+		return &typ{file, symbol}, nil
 	case lang.TypeName:
 		if t, err := s.named(file, d, sym.Type, sym.NameLine); t != nil || err != nil {
 			return t, err
 		}
-		return &typ{file, symbol, true}, nil
+		return &typ{file, symbol}, nil
 	case lang.Constructor:
 		if sym.Parent >= 0 {
-			return &typ{file, sym.Parent, true}, nil
+			return &typ{file, sym.Parent}, nil
 		}
 	}
 	if sym.Type != "" {
@@ -198,7 +198,8 @@ func (s *search) typeOfSymbol(file int, d *facts.Details, symbol int) (*typ, err
 	}
 	if !callable(sym.Kind) {
 		// what it is made from stands on its line
-		t := &search{Index: s.Index, file: file, d: d, use: &lang.Use{}, out: &Answer{}, found: map[[2]int]bool{}, depth: s.depth + 1}
+		t := s.search(file, d, &lang.Use{}, sym.Name)
+		t.depth = s.depth + 1
 		return t.madeOn(sym.NameLine, sym.Name)
 	}
 	return nil, nil
@@ -218,7 +219,7 @@ func (s *search) around(line int) *typ {
 		}
 	}
 	if best >= 0 {
-		return &typ{s.file, best, true}
+		return &typ{s.file, best}
 	}
 	// a method that stands outside of its type
 	for i := len(s.d.Outline) - 1; i >= 0; i-- {

@@ -213,8 +213,7 @@ func (x *Index) Supertypes(file, symbol int) ([]Relative, error) {
 	var out []Relative
 	for _, written := range d.Outline[symbol].Supers {
 		r := Relative{Name: written, Definition: Definition{File: -1, Symbol: -1, Certainty: ByName, Why: "not found in this repository"}}
-		s := &search{Index: x, file: file, d: d, use: &lang.Use{Line: int32(d.Outline[symbol].NameLine), Role: lang.AsType, Word: -1}, out: &Answer{}, found: map[[2]int]bool{}}
-		t, err := s.named(file, d, written, d.Outline[symbol].NameLine)
+		t, err := x.typeWritten(file, d, written, d.Outline[symbol].NameLine)
 		if err != nil {
 			return nil, err
 		}
@@ -233,8 +232,17 @@ func (x *Index) Supertypes(file, symbol int) ([]Relative, error) {
 	return out, nil
 }
 
-// maxSubtypes is how many subtypes are told.
-const maxSubtypes = 200
+// typeWritten is the type that a text names on a line of a file; nil: not found.
+func (x *Index) typeWritten(file int, d *facts.Details, text string, line int) (*typ, error) {
+	return x.search(file, d, &lang.Use{Line: int32(line), Role: lang.AsType, Word: -1}, text).named(file, d, text, line)
+}
+
+// maxSubtypes is how many subtypes are told, maxSubtypeFiles in how many files
+// that hold the name they are looked for.
+const (
+	maxSubtypes     = 200
+	maxSubtypeFiles = 400
+)
 
 // Subtypes are the types that name a type as one of theirs; more tells that
 // there are others.
@@ -244,9 +252,14 @@ func (x *Index) Subtypes(file, symbol int) (out []Relative, more bool, err error
 		return nil, false, err
 	}
 	name := d.Outline[symbol].Name
+	looked := 0
 	for _, f := range x.holding(name, func(facts.Term) bool { return true }) {
 		if family(x.Files[f].Language) != family(x.Files[file].Language) {
 			continue
+		}
+		if looked++; looked > maxSubtypeFiles {
+			more = true
+			break
 		}
 		other, err := x.details(f)
 		if err != nil {
@@ -258,8 +271,7 @@ func (x *Index) Subtypes(file, symbol int) (out []Relative, more bool, err error
 				if super[strings.LastIndexAny(super, ".:\\")+1:] != name {
 					continue
 				}
-				s := &search{Index: x, file: f, d: other, use: &lang.Use{Line: int32(sym.NameLine), Role: lang.AsType, Word: -1}, out: &Answer{}, found: map[[2]int]bool{}}
-				t, err := s.named(f, other, super, sym.NameLine)
+				t, err := x.typeWritten(f, other, super, sym.NameLine)
 				if err != nil {
 					return nil, false, err
 				}
@@ -281,7 +293,7 @@ func (x *Index) Subtypes(file, symbol int) (out []Relative, more bool, err error
 		}
 	}
 	sort.SliceStable(out, func(i, j int) bool { return out[i].Certainty.rank() < out[j].Certainty.rank() })
-	return out, false, nil
+	return out, more, nil
 }
 
 // Body is the definition that a forwarder's call ends at: through further
@@ -320,7 +332,7 @@ func (x *Index) handedTo(file int, d *facts.Details, sym *lang.Symbol) (*Answer,
 	if n := x.callOn(d, sym); n >= 0 {
 		return x.definition(file, d, n)
 	}
-	s := &search{Index: x, file: file, d: d, use: &lang.Use{Line: int32(sym.NameLine), Role: lang.Call, Word: -1}, name: sym.Forwards, out: &Answer{Name: sym.Forwards}, found: map[[2]int]bool{}}
+	s := x.search(file, d, &lang.Use{Line: int32(sym.NameLine), Role: lang.Call, Word: -1}, sym.Forwards)
 	return s.out, s.plain()
 }
 
