@@ -157,7 +157,7 @@ func (s *Server) uses(ctx context.Context, w *who, in *struct {
 	info := UsesAnswer{Commit: v.OID, Name: in.Name, Files: []UsesInfo{}, Total: page.Total, Named: page.Named, Next: page.Next}
 	for _, f := range page.Files {
 		x := UsesInfo{whole.Files[f.File].Path, whole.Files[f.File].Role, string(f.Certainty), []SiteInfo{}, f.More}
-		lines, err := s.siteLines(ctx, w, v, x.Path)
+		lines, err := s.siteLines(w, whole.Files[f.File].Blob)
 		if err != nil {
 			return nil, err
 		}
@@ -237,13 +237,9 @@ func relativeInfos(w *summary.Whole, list []names.Relative) []RelativeInfo {
 // maxSiteLine is how much of a line is sent with a use, in runes.
 const maxSiteLine = 200
 
-// siteLines are the lines of a file of a survey.
-func (s *Server) siteLines(ctx context.Context, w *who, v *store.Survey, p string) ([][]byte, error) {
-	row, err := s.store.PathAt(ctx, v.ID, p)
-	if err != nil {
-		return nil, err
-	}
-	content, err := s.readers.read(w.repository.ID, row.Blob, facts.MaxRead)
+// siteLines are the lines of a blob.
+func (s *Server) siteLines(w *who, blob string) ([][]byte, error) {
+	content, err := s.readers.read(w.repository.ID, blob, facts.MaxRead)
 	if err != nil {
 		return nil, err
 	}

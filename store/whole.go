@@ -46,11 +46,6 @@ func (s *Store) Whole(ctx context.Context, v *Survey) (*summary.Whole, error) {
 		return nil, err
 	}
 	source := survey.NewSource(ctx, s.MemoryOf(v.RepositoryID), keys)
-	for i := range files {
-		if err := source.Fill(i, &files[i]); err != nil {
-			return nil, err
-		}
-	}
 	w, err := summary.NewWhole(files, resolved, links.NewGraph(resolved), rank, source)
 	if err != nil {
 		return nil, err
@@ -69,7 +64,7 @@ func (s *Store) toldFiles(ctx context.Context, v *Survey, snapshot *links.Snapsh
 		at[files[i].Path] = i
 		keys[i] = survey.ParseKey(snapshot.Keys[i])
 	}
-	rows, err := s.pool.Query(ctx, `SELECT path, language, role, role_evidence, depth, depth_reason, coalesce(lines, 0), coalesce(code, 0), coalesce(commits, 0), coalesce(recent, 0),
+	rows, err := s.pool.Query(ctx, `SELECT path, blob, language, role, role_evidence, depth, depth_reason, coalesce(lines, 0), coalesce(code, 0), coalesce(commits, 0), coalesce(recent, 0),
 		coalesce(extract(epoch FROM first_at), 0)::bigint, coalesce(extract(epoch FROM last_at), 0)::bigint, people, coalesce(centrality, 0) FROM survey_path WHERE survey_id = $1 AND NOT folder`, v.ID)
 	if err != nil {
 		return nil, nil, nil, err
@@ -78,7 +73,7 @@ func (s *Store) toldFiles(ctx context.Context, v *Survey, snapshot *links.Snapsh
 	var depth string
 	var people []byte
 	var weight float64
-	_, err = pgx.ForEachRow(rows, []any{&f.Path, &f.Language, &f.Role, &f.RoleEvidence, &depth, &f.Reason, &f.Lines, &f.Code, &f.Commits, &f.Recent, &f.FirstAt, &f.LastAt, &people, &weight}, func() error {
+	_, err = pgx.ForEachRow(rows, []any{&f.Path, &f.Blob, &f.Language, &f.Role, &f.RoleEvidence, &depth, &f.Reason, &f.Lines, &f.Code, &f.Commits, &f.Recent, &f.FirstAt, &f.LastAt, &people, &weight}, func() error {
 		i, ok := at[f.Path]
 		if !ok {
 			return fmt.Errorf("survey %d: %s has no links", v.ID, f.Path)

@@ -2,7 +2,6 @@ package survey
 
 import (
 	"context"
-	"sync"
 
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
@@ -29,11 +28,6 @@ func (r *Result) Whole(ctx context.Context, memory Memory, people bool) (*summar
 		keys[i] = r.Files[i].Key
 	}
 	source := NewSource(ctx, memory, keys)
-	for i := range files {
-		if err := source.Fill(i, &files[i]); err != nil {
-			return nil, err
-		}
-	}
 	w, err := summary.NewWhole(files, r.Links, links.NewGraph(r.Links), r.Figures.Centrality, source)
 	if err != nil {
 		return nil, err
@@ -55,7 +49,7 @@ func (r *Result) Whole(ctx context.Context, memory Memory, people bool) (*summar
 
 // told is what summaries draw on of one file.
 func (r *Result) told(f *File) summary.File {
-	t := summary.File{Path: f.Path, Language: f.LanguageName(), Role: f.Role.Name, RoleEvidence: f.Role.Evidence, Depth: lang.Listed}
+	t := summary.File{Path: f.Path, Blob: f.Blob, Language: f.LanguageName(), Role: f.Role.Name, RoleEvidence: f.Role.Evidence, Depth: lang.Listed}
 	if x := f.Facts; x != nil {
 		t.Depth, t.Reason = x.Depth, x.Reason
 		if x.Lines != nil {
@@ -74,65 +68,48 @@ func (r *Result) told(f *File) summary.File {
 	return t
 }
 
-// Source reads what files say out of a memory, many at a time. It may be used
-// by several goroutines as far as the memory may.
+// Source reads what files say out of a memory. It may be used by several
+// goroutines as far as the memory may.
 type Source struct {
 	ctx    context.Context
 	memory Memory
 	keys   []FactKey
-	mu     sync.Mutex
-	chunk  int // number of the chunk that is held; -1: none
-	held   map[FactKey]facts.Linked
 }
 
-// NewSource makes the source of some files, by the keys of their facts.
+// NewSource makes the source of some files, by the keys of their facts. It reads
+// through ctx for as long as it is used.
 func NewSource(ctx context.Context, memory Memory, keys []FactKey) *Source {
-	return &Source{ctx: ctx, memory: memory, keys: keys, chunk: -1}
+	return &Source{ctx, memory, keys}
 }
 
-// chunkSize is how many files are read at once.
+// chunkSize is how many files Each reads at once.
 const chunkSize = 500
 
-// at gives what a file offers and asks. Files are read in chunks; each is let
-// go of before the next.
-func (s *Source) at(file int) (facts.Linked, error) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if c := file / chunkSize; c != s.chunk {
-		keys := s.keys[c*chunkSize : min(len(s.keys), (c+1)*chunkSize)]
-		asked := make([]FactKey, 0, len(keys))
-		for _, k := range keys {
-			if k.Blob != "" {
-				asked = append(asked, k)
+// Each implements summary.Source.
+func (s *Source) Each(each func(file int, l facts.Linked) error) error {
+	for from := 0; from < len(s.keys); from += chunkSize {
+		keys := s.keys[from:min(len(s.keys), from+chunkSize)]
+		linked, err := s.memory.Linked(s.ctx, keys)
+		if err != nil {
+			return err
+		}
+		for k, key := range keys {
+			if err := each(from+k, linked[key]); err != nil {
+				return err
 			}
 		}
-		held, err := s.memory.Linked(s.ctx, asked)
-		if err != nil {
-			return facts.Linked{}, err
-		}
-		s.chunk, s.held = c, held
 	}
-	return s.held[s.keys[file]], nil
-}
-
-// Fill gives a file its package, imports and terms.
-func (s *Source) Fill(file int, f *summary.File) error {
-	l, err := s.at(file)
-	if err != nil {
-		return err
-	}
-	h, err := facts.UnpackHead(l.Head)
-	f.Package, f.Imports, f.Terms = h.Package, h.Imports, l.Terms
-	return err
+	return nil
 }
 
 // Matter implements summary.Source.
 func (s *Source) Matter(file int) (*facts.Matter, error) {
-	l, err := s.at(file)
-	if err != nil || len(l.Matter) == 0 {
+	key := s.keys[file]
+	linked, err := s.memory.Linked(s.ctx, []FactKey{key})
+	if err != nil || len(linked[key].Matter) == 0 {
 		return nil, err
 	}
-	m, err := facts.UnpackMatter(l.Matter)
+	m, err := facts.UnpackMatter(linked[key].Matter)
 	return &m, err
 }
 

@@ -15,7 +15,6 @@ import (
 
 // File is one file of a survey.
 type File struct {
-	Path     string
 	Language string
 	Role     string
 }
@@ -28,7 +27,6 @@ type Effect struct {
 	Target string // what it names, as far as it is known; "": it names nothing
 	Known  bool   // Target is the value itself, not a name for it
 	Via    []Hop  // from the call's argument to the value
-	Symbol int    // innermost symbol around it; -1: none
 }
 
 // Hop is one step on the way to a value.
@@ -59,34 +57,28 @@ type place struct {
 // maxPlaces bounds how many places of one name are kept.
 const maxPlaces = 200
 
-// New makes a tracer; matter gives each file's calls and values. near is how
-// far one file is from another, 0 the same.
-func New(files []File, matter func(file int) (*facts.Matter, error), near func(from, to int) int) (*Tracer, error) {
-	t := &Tracer{files: files, values: map[string][]place{}, near: near}
-	for i := range files {
-		m, err := matter(i)
-		if err != nil {
-			return nil, err
+// New makes a tracer that knows no values yet. near is how far one file is from
+// another, 0 the same.
+func New(files []File, near func(from, to int) int) *Tracer {
+	return &Tracer{files: files, values: map[string][]place{}, near: near}
+}
+
+// Add tells the calls and values of a file, once for each; not while Of runs.
+func (t *Tracer) Add(file int, m *facts.Matter) {
+	for k := range m.Values {
+		v := &m.Values[k]
+		p := place{file: int32(file), line: int32(v.Line), name: v.Name, text: v.Text, from: v.From}
+		if v.Call >= 0 && v.Call < len(m.Calls) {
+			p.call, p.key, p.fallback = asks(&m.Calls[v.Call])
 		}
-		if m == nil {
+		if p.text == "" && p.from == "" && p.call == "" {
 			continue
 		}
-		for k := range m.Values {
-			v := &m.Values[k]
-			p := place{file: int32(i), line: int32(v.Line), name: v.Name, text: v.Text, from: v.From}
-			if v.Call >= 0 && v.Call < len(m.Calls) {
-				p.call, p.key, p.fallback = asks(&m.Calls[v.Call])
-			}
-			if p.text == "" && p.from == "" && p.call == "" {
-				continue
-			}
-			name := lastPart(v.Name)
-			if len(t.values[name]) < maxPlaces {
-				t.values[name] = append(t.values[name], p)
-			}
+		name := lastPart(v.Name)
+		if len(t.values[name]) < maxPlaces {
+			t.values[name] = append(t.values[name], p)
 		}
 	}
-	return t, nil
 }
 
 // asks reads a call that fetches a setting: its name, and what is given where
@@ -119,7 +111,7 @@ func (t *Tracer) Of(file int, m *facts.Matter) []Effect {
 		if c.Kind == lang.Watched {
 			continue
 		}
-		e := Effect{Kind: kindOf(t.files[file].Language, c), Line: c.Line, Call: c.Callee, Symbol: c.Symbol}
+		e := Effect{Kind: kindOf(t.files[file].Language, c), Line: c.Line, Call: c.Callee}
 		if c.Target >= 0 && c.Target < len(c.Args) {
 			a := c.Args[c.Target]
 			switch {
@@ -130,7 +122,7 @@ func (t *Tracer) Of(file int, m *facts.Matter) []Effect {
 				}
 			case a.Name != "":
 				e.Target = a.Name
-				t.follow(&e, file, a.Name, c.Line, c.Symbol, 0)
+				t.follow(&e, file, a.Name, c.Line, 0)
 			}
 		}
 		out = append(out, e)
@@ -172,9 +164,9 @@ func kindOf(language string, c *lang.CallSite) lang.EffectKind {
 // maxHops is how many steps to a value are followed.
 const maxHops = 6
 
-// follow looks for what a name stands for: first in the same function, then in
-// the same file, then nearest by.
-func (t *Tracer) follow(e *Effect, file int, name string, line, symbol, hop int) {
+// follow looks for what a name stands for: right above in the same file, then in
+// the file at all, then nearest by.
+func (t *Tracer) follow(e *Effect, file int, name string, line, hop int) {
 	if hop == maxHops {
 		return
 	}
@@ -208,7 +200,7 @@ func (t *Tracer) follow(e *Effect, file int, name string, line, symbol, hop int)
 		e.Target, e.Known = shown(p.text), !strings.ContainsRune(p.text, lang.Gap)
 	default:
 		e.Target = p.from
-		t.follow(e, int(p.file), p.from, int(p.line), -1, hop+1)
+		t.follow(e, int(p.file), p.from, int(p.line), hop+1)
 	}
 }
 

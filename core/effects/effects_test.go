@@ -33,15 +33,17 @@ func of(t *testing.T, texts map[string]string, file string) []string {
 		x.Pack()
 		m, err := facts.UnpackMatter(x.Linked.Matter)
 		require.NoError(t, err)
-		files, matter[i] = append(files, effects.File{Path: p, Language: l.Name, Role: "source"}), &m
+		files, matter[i] = append(files, effects.File{Language: l.Name, Role: "source"}), &m
 		if p == file {
 			at = i
 		}
 	}
-	tracer, err := effects.New(files, func(i int) (*facts.Matter, error) { return matter[i], nil }, func(a, b int) int {
+	tracer := effects.New(files, func(a, b int) int {
 		return strings.Count(paths[a], "/") + strings.Count(paths[b], "/")
 	})
-	require.NoError(t, err)
+	for i := range files {
+		tracer.Add(i, matter[i])
+	}
 	var out []string
 	for _, e := range tracer.Of(at, matter[at]) {
 		line := fmt.Sprintf("%d %s %s", e.Line, e.Kind, e.Target)

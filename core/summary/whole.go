@@ -19,6 +19,7 @@ import (
 // File is what a survey knows of one file, but for what its text says in detail.
 type File struct {
 	Path, Language     string
+	Blob               string // full id
 	Role, RoleEvidence string
 	Depth              lang.Depth
 	Reason             string // why it is only listed
@@ -48,6 +49,8 @@ type Share struct {
 
 // Source gives what a file's text says; nil: it was not read.
 type Source interface {
+	// Each gives the kept form of what every file offers and asks, in order.
+	Each(func(file int, l facts.Linked) error) error
 	Matter(file int) (*facts.Matter, error)
 	Details(file int) (*facts.Details, error)
 }
@@ -76,7 +79,7 @@ type Whole struct {
 }
 
 // NewWhole brings files together; links, graph and rank are numbered as they
-// are.
+// are. Their packages, imports and terms come from the source.
 func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, source Source) (*Whole, error) {
 	w := &Whole{Files: files, Links: l, Graph: g, Rank: rank, source: source, at: make(map[string]int, len(files)), LastSeen: map[string]int64{}, twinsOf: map[int][]int{},
 		testsOf: map[int][]int{}, shows: map[int][]int{}, folders: map[string][]int{}, cycleOf: map[int][]int32{}, docs: map[int]lang.Doc{}}
@@ -86,8 +89,7 @@ func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, sour
 	for i := range files {
 		f := &files[i]
 		w.at[f.Path] = i
-		named[i] = names.File{Path: f.Path, Language: f.Language, Role: f.Role, Package: f.Package, Imports: f.Imports, Terms: f.Terms}
-		acting[i] = effects.File{Path: f.Path, Language: f.Language, Role: f.Role}
+		acting[i] = effects.File{Language: f.Language, Role: f.Role}
 		alike[i] = twins.File{Path: f.Path, Language: f.Language, Skip: f.Role != role.Source && f.Role != role.Configuration && f.Role != role.Build}
 		for dir := path.Dir(f.Path); ; dir = path.Dir(dir) {
 			if dir == "." {
@@ -99,22 +101,30 @@ func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, sour
 			}
 		}
 	}
-	w.Names = names.New(named, l, g, source.Details)
-	var err error
-	w.Effects, err = effects.New(acting, func(i int) (*facts.Matter, error) {
-		m, err := source.Matter(i)
-		if err != nil || m == nil {
-			return nil, err
+	w.Effects = effects.New(acting, func(a, b int) int { return origin.Apart(files[a].Path, files[b].Path) })
+	err := source.Each(func(i int, l facts.Linked) error {
+		f := &files[i]
+		head, err := facts.UnpackHead(l.Head)
+		if err != nil {
+			return err
 		}
+		m, err := facts.UnpackMatter(l.Matter)
+		if err != nil {
+			return err
+		}
+		f.Package, f.Imports, f.Terms = head.Package, head.Imports, l.Terms
+		named[i] = names.File{Path: f.Path, Language: f.Language, Role: f.Role, Package: f.Package, Imports: f.Imports, Terms: f.Terms}
 		w.docs[i] = m.Doc
 		if !alike[i].Skip {
 			alike[i].Sketch, alike[i].Names = m.Sketch, m.Makes
 		}
-		return m, nil
-	}, func(a, b int) int { return origin.Apart(files[a].Path, files[b].Path) })
+		w.Effects.Add(i, &m)
+		return nil
+	})
 	if err != nil {
 		return nil, err
 	}
+	w.Names = names.New(named, l, g, source.Details)
 	w.Twins = twins.Find(alike)
 	cycles, group := g.Cycles()
 	w.Layers = g.Layers(group)
