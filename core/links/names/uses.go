@@ -128,7 +128,7 @@ func registers(s *lang.Symbol) bool { return s.Kind == lang.Key && s.Forwards !=
 // page, which then may hold fewer than were asked for.
 const (
 	batchSize = 16
-	maxTried  = 64
+	maxTried  = 48
 )
 
 // maxSites is how many places of one file are looked into.
