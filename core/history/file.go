@@ -43,46 +43,40 @@ func Recency(at, now int64, halfLife float64) float64 {
 // Files follows each path of the pin back through the log. The result is in
 // the order of paths. halfLife is in days, above zero.
 func (l *Log) Files(paths []string, people *People, halfLife float64) []File {
+	m, births := l.Moves(paths, people)
+	return m.Files(paths, births, people, halfLife, l.Time())
+}
+
+// Files sums up the moves of every file: births are the oldest paths the files
+// are known under, now is the pin's committer date.
+func (m *Moves) Files(paths, births []string, people *People, halfLife float64, now int64) []File {
 	files := make([]File, len(paths))
 	shares := make([]map[int]int, len(paths))
-	at := make(map[string]int, len(paths)) // path at this point of the past → file
-	for i, p := range paths {
-		files[i] = File{Path: p, Birth: p, LinesKnown: true}
-		at[p] = i
+	for i := range paths {
+		files[i] = File{Path: paths[i], Birth: births[i], LinesKnown: true}
 	}
-	now := l.Time()
-	last := make([]*Commit, len(paths))
-	for _, c := range l.Commits {
-		w := Recency(c.CommitTime, now, halfLife)
-		person := people.Of(c)
-		touched := resolve(at, c.Changes)
-		for k, ch := range c.Changes {
-			i := touched[k]
-			if i < 0 {
-				continue
-			}
+	for c := range m.Time {
+		w := Recency(m.Time[c], now, halfLife)
+		for row := m.From[c]; row < m.From[c+1]; row++ {
+			i := m.File[row]
 			f := &files[i]
-			f.LinesAdded += int(ch.Added)
-			f.LinesDeleted += int(ch.Deleted)
-			f.LinesKnown = f.LinesKnown && ch.Known
-			if last[i] == c {
-				continue
+			if m.Added[row] < 0 {
+				f.LinesKnown = false
+			} else {
+				f.LinesAdded += int(m.Added[row])
+				f.LinesDeleted += int(m.Deleted[row])
 			}
-			last[i] = c
 			f.Commits++
 			f.Recent += w
-			if f.LastAt == 0 || c.CommitTime > f.LastAt {
-				f.LastAt = c.CommitTime
+			if f.FirstAt == 0 {
+				f.FirstAt = m.Time[c]
 			}
-			if f.FirstAt == 0 || c.CommitTime < f.FirstAt {
-				f.FirstAt = c.CommitTime
-			}
+			f.LastAt = m.Time[c]
 			if shares[i] == nil {
 				shares[i] = map[int]int{}
 			}
-			shares[i][person]++
+			shares[i][int(m.Person[c])]++
 		}
-		rename(at, files, c.Changes, touched)
 	}
 	for i := range files {
 		files[i].People = sortShares(shares[i], people)
@@ -105,7 +99,7 @@ func resolve(at map[string]int, changes []repo.Change) []int {
 }
 
 // rename steps behind a commit's renames, further into the past.
-func rename(at map[string]int, files []File, changes []repo.Change, touched []int) {
+func rename(at map[string]int, births []string, changes []repo.Change, touched []int) {
 	for _, ch := range changes {
 		if ch.Status == 'R' {
 			delete(at, ch.Path)
@@ -117,7 +111,7 @@ func rename(at map[string]int, files []File, changes []repo.Change, touched []in
 		}
 		if i := touched[k]; i >= 0 {
 			at[ch.OldPath] = i
-			files[i].Birth = ch.OldPath
+			births[i] = ch.OldPath
 		} else {
 			delete(at, ch.OldPath) // the old path belonged to a file that is gone
 		}

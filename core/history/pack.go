@@ -93,14 +93,16 @@ func (u *unpacker) uint() uint64 {
 	return n
 }
 
-func (u *unpacker) int() int32 {
+func (u *unpacker) int() int32 { return int32(u.long()) }
+
+func (u *unpacker) long() int64 {
 	n, k := binary.Varint(u.b)
 	if k <= 0 {
 		u.bad, u.b = true, nil
 		return 0
 	}
 	u.b = u.b[k:]
-	return int32(n)
+	return n
 }
 
 func (u *unpacker) byte() byte {
