@@ -10,7 +10,6 @@ import (
 	"time"
 
 	"juxtagram/store"
-	"juxtagram/survey"
 )
 
 func (s *Server) readingRoutes() []route {
@@ -33,24 +32,6 @@ func (s *Server) surveyNow(ctx context.Context, w *who) (*store.Survey, error) {
 		return nil, problem(http.StatusConflict, "no-pin", "choose a pin first")
 	}
 	return s.store.SurveyAt(ctx, w.repository.ID, w.repository.Pin)
-}
-
-// OverviewInfo is an overview with how complete it is.
-type OverviewInfo struct {
-	Survey   SurveyInfo     `json:"survey"`
-	Overview store.Overview `json:"overview"`
-}
-
-func (s *Server) overview(ctx context.Context, w *who, _ *RepositoryPath) (*body[OverviewInfo], error) {
-	v, err := s.surveyNow(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	info := OverviewInfo{Survey: *surveyInfo(v), Overview: *store.Summarise(&survey.Result{})}
-	if err := json.Unmarshal(v.Overview, &info.Overview); err != nil {
-		return nil, err
-	}
-	return answer(info), nil
 }
 
 // PathInfo is one path or folder of the survey. Figures are null as long as
@@ -199,7 +180,15 @@ type Readme struct {
 const maxReadme = 1 << 20
 
 func (s *Server) readme(ctx context.Context, w *who, in *FilePath) (*body[Readme], error) {
-	f, err := s.find(ctx, w, &AtPath{FilePath: *in})
+	r, err := s.readmeAt(ctx, w, in.Path)
+	if err != nil {
+		return nil, err
+	}
+	return answer(*r), nil
+}
+
+func (s *Server) readmeAt(ctx context.Context, w *who, path string) (*Readme, error) {
+	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}})
 	if err != nil {
 		return nil, err
 	}
@@ -207,7 +196,7 @@ func (s *Server) readme(ctx context.Context, w *who, in *FilePath) (*body[Readme
 	if err != nil {
 		return nil, err
 	}
-	return answer(Readme{in.Path, renderReadme(w.repository.ID, in.Path, content)}), nil
+	return &Readme{path, renderReadme(w.repository.ID, path, content)}, nil
 }
 
 // pictureTypes are the kinds of pictures that are sent, by extension.

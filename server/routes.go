@@ -10,6 +10,8 @@ func (s *Server) routes() []route {
 		s.readingRoutes(),
 		s.toldRoutes(),
 		s.nameRoutes(),
+		s.mapRoutes(),
+		s.markRoutes(),
 		s.correctionRoutes(),
 		s.leadRoutes(),
 		s.planRoutes(),

@@ -15,6 +15,7 @@ import (
 	"github.com/klauspost/compress/gzhttp"
 
 	"juxtagram/core/reader"
+	"juxtagram/core/summary"
 	"juxtagram/jobs"
 	"juxtagram/store"
 )
@@ -40,7 +41,8 @@ type Server struct {
 	engine   *gin.Engine
 	hub      *hub
 	readers  *readers
-	wholes   *wholes
+	wholes   *kept[*summary.Whole]
+	charts   *kept[*store.Chart]
 	facts    *reader.Pool // of files that no survey has read
 	colours  *colours
 	guard    *guard
@@ -70,7 +72,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newWholes(s), facts: reader.New(2), colours: newColours(), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), guard: newGuard()}
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true
@@ -93,6 +95,7 @@ func (s *Server) Close() {
 	s.kept.StopCleanup()
 	s.colours.close()
 	s.wholes.close()
+	s.charts.close()
 	s.readers.close()
 	s.facts.Close()
 	s.hub.close()

@@ -174,6 +174,7 @@ var bodies = map[string]any{
 	"put-repositories-repository-pin":                 map[string]string{"pin": "nowhere"},
 	"put-repositories-repository-settings":            map[string]any{"name": "marshgauge", "subfolder": "", "half_life": 180},
 	"post-repositories-repository-corrections":        map[string]string{"kind": "role", "path": "README.md", "value": "documentation"},
+	"put-repositories-repository-opened":              map[string]string{"path": "README.md"},
 	"post-repositories-repository-plans":              map[string]any{"title": "mine", "private": true},
 	"post-repositories-repository-plans-plan-ops":     map[string]any{"ops": []any{map[string]any{"client_id": "12345678", "op": map[string]any{"kind": "set-plan", "field": "title", "from": "no", "to": "x"}}}},
 	"post-repositories-repository-plans-plan-undo":    map[string]any{"client_id": "12345678"},

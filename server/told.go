@@ -37,11 +37,22 @@ type SentenceInfo struct {
 type SummaryInfo struct {
 	Commit    string         `json:"commit" doc:"What it is true for"`
 	Sentences []SentenceInfo `json:"sentences" doc:"At most six, the most telling first"`
+	Children  []ChildSummary `json:"children" doc:"Of a folder, if asked for: the folders right below it, at most 60"`
 }
+
+// ChildSummary is the most telling sentence about a folder.
+type ChildSummary struct {
+	Path     string       `json:"path"`
+	Sentence SentenceInfo `json:"sentence"`
+}
+
+// maxChildSummaries is how many folders are told of at once.
+const maxChildSummaries = 60
 
 func (s *Server) summaryOf(ctx context.Context, w *who, in *struct {
 	RepositoryPath
-	Path string `query:"path" maxLength:"5000" doc:"A file or folder; empty: the root"`
+	Path     string `query:"path" maxLength:"5000" doc:"A file or folder; empty: the root"`
+	Children bool   `query:"children" doc:"Tell of the folders right below it too"`
 }) (*body[SummaryInfo], error) {
 	whole, v, err := s.whole(ctx, w)
 	if err != nil {
@@ -53,7 +64,23 @@ func (s *Server) summaryOf(ctx context.Context, w *who, in *struct {
 	} else {
 		sentences, err = whole.OfFolder(in.Path)
 	}
-	return answer(SummaryInfo{v.OID, sentenceInfos(sentences)}), err
+	if err != nil {
+		return nil, err
+	}
+	info := SummaryInfo{v.OID, sentenceInfos(sentences), []ChildSummary{}}
+	if !in.Children {
+		return answer(info), nil
+	}
+	for _, dir := range whole.FoldersIn(in.Path, maxChildSummaries) {
+		told, err := whole.OfFolder(dir)
+		if err != nil {
+			return nil, err
+		}
+		if len(told) > 0 {
+			info.Children = append(info.Children, ChildSummary{dir, sentenceInfos(told[:1])[0]})
+		}
+	}
+	return answer(info), nil
 }
 
 func sentenceInfos(sentences []summary.Sentence) []SentenceInfo {

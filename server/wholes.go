@@ -14,58 +14,60 @@ import (
 	"juxtagram/store"
 )
 
-// wholes keeps the surveys asked for last in memory, as names and summaries
-// need them.
-type wholes struct {
-	store *store.Store
-	cache *lru.Cache[int64, *summary.Whole]
+// kept keeps what was brought together of the surveys asked for last in memory:
+// a survey is loaded once for all who ask meanwhile.
+type kept[T any] struct {
+	load  func(context.Context, *store.Survey) (T, error)
+	cache *lru.Cache[int64, T]
 	once  singleflight.Group
 	stop  context.CancelFunc
 	ctx   context.Context
 	work  sync.WaitGroup
 }
 
-// heldSurveys is how many are kept; a survey of 10,000 files takes about 100 MB.
+// heldSurveys is how many are kept of each kind; what names and summaries need
+// of a survey of 10,000 files takes about 100 MB.
 const heldSurveys = 4
 
-func newWholes(s *store.Store) *wholes {
-	cache, err := lru.New[int64, *summary.Whole](heldSurveys)
+func newKept[T any](load func(context.Context, *store.Survey) (T, error)) *kept[T] {
+	cache, err := lru.New[int64, T](heldSurveys)
 	if err != nil {
 		panic(err) // the size is a constant above zero
 	}
 	ctx, stop := context.WithCancel(context.Background())
-	return &wholes{store: s, cache: cache, ctx: ctx, stop: stop}
+	return &kept[T]{load: load, cache: cache, ctx: ctx, stop: stop}
 }
 
 // close ends what is being loaded.
-func (h *wholes) close() {
+func (h *kept[T]) close() {
 	h.stop()
 	h.work.Wait()
 }
 
-// of brings a complete survey together, once for all who ask meanwhile; whoever
-// stops waiting does not stop it.
-func (h *wholes) of(ctx context.Context, v *store.Survey) (*summary.Whole, error) {
-	if w, ok := h.cache.Get(v.ID); ok {
-		return w, nil
+// of brings a survey together; whoever stops waiting does not stop it. Only
+// complete surveys stay in memory: the others still grow.
+func (h *kept[T]) of(ctx context.Context, v *store.Survey) (T, error) {
+	if held, ok := h.cache.Get(v.ID); ok {
+		return held, nil
 	}
-	loaded := h.once.DoChan(strconv.FormatInt(v.ID, 10), func() (any, error) {
+	loaded := h.once.DoChan(strconv.FormatInt(v.ID, 10)+v.State, func() (any, error) {
 		h.work.Add(1)
 		defer h.work.Done()
-		w, err := h.store.Whole(h.ctx, v)
-		if err == nil {
-			h.cache.Add(v.ID, w)
+		t, err := h.load(h.ctx, v)
+		if err == nil && v.State == store.Complete {
+			h.cache.Add(v.ID, t)
 		}
-		return w, err
+		return t, err
 	})
+	var none T
 	select {
 	case r := <-loaded:
 		if r.Err != nil {
-			return nil, r.Err
+			return none, r.Err
 		}
-		return r.Val.(*summary.Whole), nil
+		return r.Val.(T), nil
 	case <-ctx.Done():
-		return nil, ctx.Err()
+		return none, ctx.Err()
 	}
 }
 

@@ -1,12 +1,13 @@
 package store
 
 import (
+	"math"
 	"path"
 	"sort"
 	"strings"
 	"time"
 
-	"juxtagram/core/facts"
+	"juxtagram/core/history"
 	"juxtagram/core/lang"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
@@ -30,6 +31,12 @@ type Overview struct {
 	Limits      []survey.Limit  `json:"limits"`
 	FirstAt     *time.Time      `json:"first_at"`
 	LastAt      *time.Time      `json:"last_at"`
+	PinAt       *time.Time      `json:"pin_at" doc:"The pin's own date: what ages count from"`
+	Pace        *Pace           `json:"pace" doc:"Null until the history is read"`
+	Knowledge   []Knowledge     `json:"knowledge" nullable:"true" doc:"Who knows each top folder, in the order of folders"`
+	Parts       []Part          `json:"parts" doc:"What stands side by side: two and more, or none"`
+	Depends     []Dependency    `json:"depends" doc:"Packages that files import, those that most import first"`
+	Submodules  []Submodule     `json:"submodules"`
 	LinesKnown  bool            `json:"lines_known" doc:"Whether changed lines are counted"`
 }
 
@@ -46,6 +53,9 @@ type Counts struct {
 	Hotspots    int   `json:"hotspots"`
 	Recipes     int   `json:"recipes"`
 	Tagged      int   `json:"tagged"`
+	Parts       int   `json:"parts"`
+	Depends     int   `json:"depends"`
+	Submodules  int   `json:"submodules"`
 }
 
 // LanguageSum sums up one language.
@@ -88,9 +98,12 @@ type EntryPoint struct {
 
 // Hotspot is a file that is both large and often changed.
 type Hotspot struct {
-	Path   string  `json:"path"`
-	Score  float64 `json:"score"`
-	Reason string  `json:"reason"`
+	Path    string  `json:"path"`
+	Score   float64 `json:"score"`
+	Reason  string  `json:"reason"`
+	Changes int     `json:"changes"`
+	Recent  float64 `json:"recent" doc:"Changes, each halved once a half-life of age"`
+	Pulse   []int   `json:"pulse" doc:"Changes in equal parts of the time from the first commit to the pin"`
 }
 
 // PersonSum is one author of commits.
@@ -103,13 +116,6 @@ type PersonSum struct {
 	LastAt  *time.Time `json:"last_at"`
 }
 
-// WordSum counts the tagged comments with one word.
-type WordSum struct {
-	Word    string `json:"word"`
-	Meaning string `json:"meaning"`
-	Count   int    `json:"count"`
-}
-
 // How much of each list the overview holds; Counts has the totals.
 const (
 	overviewEntries = 200
@@ -120,7 +126,8 @@ const (
 
 // Summarise makes the overview of a result as it stands.
 func Summarise(r *survey.Result) *Overview {
-	o := &Overview{LinesKnown: r.LinesKnown, Limits: []survey.Limit{}, Languages: []LanguageSum{}, Roles: []RoleSum{}, Readmes: []string{}}
+	o := &Overview{LinesKnown: r.LinesKnown, Limits: []survey.Limit{}, Languages: []LanguageSum{}, Roles: []RoleSum{}, Readmes: []string{},
+		Parts: []Part{}, Depends: []Dependency{}, Submodules: []Submodule{}}
 	for _, l := range r.Limits {
 		o.Limits = append(o.Limits, survey.Limit{What: valid(l.What), Why: valid(l.Why)})
 	}
@@ -129,7 +136,6 @@ func Summarise(r *survey.Result) *Overview {
 		o.Languages = append(o.Languages, LanguageSum(l))
 	}
 	roles := map[string]*RoleSum{}
-	words := map[string]int{}
 	for i := range r.Files {
 		f := &r.Files[i]
 		o.Counts.Size += max(0, f.Size)
@@ -150,10 +156,7 @@ func Summarise(r *survey.Result) *Overview {
 			o.Counts.Lines += f.Facts.Lines.Total
 			o.Counts.Code += f.Facts.Lines.Code
 		}
-		for _, t := range f.Facts.Tagged {
-			words[t.Word]++
-			o.Counts.Tagged++
-		}
+		o.Counts.Tagged += len(f.Facts.Tagged)
 	}
 	for _, x := range roles {
 		o.Roles = append(o.Roles, *x)
@@ -168,26 +171,13 @@ func Summarise(r *survey.Result) *Overview {
 		return strings.Count(o.Readmes[i], "/") < strings.Count(o.Readmes[j], "/")
 	})
 	if r.Leads != nil {
-		o.Words = wordSums(words)
+		o.Words = wordSums(r)
 	}
 	o.Folders, o.Counts.Folders = folderSums(r)
 	o.addHistory(r)
 	o.addStarts(r)
+	o.addParts(r)
 	return o
-}
-
-func wordSums(words map[string]int) []WordSum {
-	out := []WordSum{}
-	for w, n := range words {
-		out = append(out, WordSum{w, facts.Meanings[w], n})
-	}
-	sort.Slice(out, func(i, j int) bool {
-		if out[i].Count != out[j].Count {
-			return out[i].Count > out[j].Count
-		}
-		return out[i].Word < out[j].Word
-	})
-	return out
 }
 
 // folderSums sums up the top folders, most lines first, and counts all folders.
@@ -256,10 +246,23 @@ func (o *Overview) addHistory(r *survey.Result) {
 	for _, p := range r.People.List[:min(len(r.People.List), overviewPeople)] {
 		o.People = append(o.People, PersonSum{p.Name, p.Email, p.Commits, p.Files, instant(p.FirstAt), instant(p.LastAt)})
 	}
-	for _, h := range r.Hotspots {
-		o.Hotspots = append(o.Hotspots, Hotspot{valid(h.Path), h.Score, h.Reason})
+	o.PinAt = instant(r.Log.Time())
+	l := history.NewLedger(r.Moves, len(r.Files), r.Log.Time(), r.HalfLife)
+	at := make(map[string]int, len(r.Hotspots))
+	for i := range r.Files {
+		at[r.Files[i].Path] = i
 	}
+	for _, h := range r.Hotspots {
+		f := at[h.Path]
+		pulse, _ := l.Pulse(pulseParts, int32(f))
+		o.Hotspots = append(o.Hotspots, Hotspot{valid(h.Path), h.Score, h.Reason, r.Files[f].History.Commits, math.Round(r.Files[f].History.Recent*100) / 100, pulse})
+	}
+	o.Pace = pace(l)
+	o.Knowledge = knowledge(r, l)
 }
+
+// pulseParts is in how many parts a small drawing of the history is cut.
+const pulseParts = 48
 
 func (o *Overview) addStarts(r *survey.Result) {
 	if r.EntryPoints == nil && r.Recipes == nil && r.Leads == nil {

@@ -16,7 +16,7 @@ import (
 )
 
 var pathColumns = []string{"survey_id", "path", "parent", "folder", "name", "escaped", "raw_path", "blob", "mode", "files", "size", "language", "role", "role_evidence",
-	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people", "symbols", "intricacy", "dependents", "dependencies", "centrality"}
+	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people", "symbols", "intricacy", "dependents", "dependencies", "centrality", "ord"}
 
 func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error {
 	if _, err := tx.Exec(ctx, "DELETE FROM survey_path WHERE survey_id = $1", id); err != nil {
@@ -26,6 +26,7 @@ func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error
 	rows := make([][]any, 0, len(r.Files)*5/4)
 	for i := range r.Files {
 		row := fileRow(&r.Files[i], r)
+		row.Ord = &i
 		if r.Links != nil {
 			in, out := int(r.Figures.Dependents[i]), int(r.Figures.Dependencies[i])
 			row.Dependents, row.Dependencies, row.Centrality = &in, &out, &r.Figures.Centrality[i]
@@ -79,6 +80,7 @@ type PathRow struct {
 	Dependents   *int            // files of the repository that import it; nil: not resolved yet, or a folder
 	Dependencies *int            // files of the repository that it imports
 	Centrality   *float64        // its weight in the file graph, of a folder its files' summed
+	Ord          *int            // number of the file among the survey's, in git's order; nil: a folder
 	People       json.RawMessage `gorm:"type:jsonb"` // list of PathPerson, most commits first, at most five
 }
 
@@ -189,7 +191,7 @@ func add[N int | int64 | float64](sum **N, n *N) {
 
 func (p *PathRow) values(id int64) []any {
 	return []any{id, p.Path, p.Parent, p.Folder, p.Name, p.Escaped, p.RawPath, p.Blob, p.Mode, p.Files, p.Size, p.Language, p.Role, p.RoleEvidence,
-		p.Depth, p.DepthReason, p.IsBinary, p.Lines, p.Code, p.Comment, p.Blank, p.Tagged, p.Starts, p.Commits, p.LinesAdded, p.LinesDeleted, p.Recent, p.FirstAt, p.LastAt, p.People, p.Symbols, p.Intricacy, p.Dependents, p.Dependencies, p.Centrality}
+		p.Depth, p.DepthReason, p.IsBinary, p.Lines, p.Code, p.Comment, p.Blank, p.Tagged, p.Starts, p.Commits, p.LinesAdded, p.LinesDeleted, p.Recent, p.FirstAt, p.LastAt, p.People, p.Symbols, p.Intricacy, p.Dependents, p.Dependencies, p.Centrality, p.Ord}
 }
 
 // Children lists what lies right below a folder ("" for the root): folders

@@ -138,6 +138,12 @@ func (s *Store) saveStage(ctx context.Context, id int64, stage string, r *survey
 			if err := saveLeads(ctx, tx, id, r); err != nil {
 				return err
 			}
+			if err := saveMoves(ctx, tx, id, r); err != nil {
+				return err
+			}
+			if err := savePackages(ctx, tx, id, r); err != nil {
+				return err
+			}
 		}
 		_, err := tx.Exec(ctx, "UPDATE survey SET overview = $2, stages = $3 WHERE id = $1", id, cleanJSON(overview), progress)
 		return err

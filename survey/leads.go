@@ -125,6 +125,7 @@ func (s *run) leads(ctx context.Context) error {
 	if len(r.Hotspots) == maxHotspots {
 		s.limit("hotspots", "the %d highest are told", maxHotspots)
 	}
+	s.parts()
 	r.Leads = leads.All(leads.Input{Files: s.leadFiles(), EntryPoints: r.EntryPoints, Hotspots: r.Hotspots, Hubs: s.hubs()})
 	s.sink.Progress(StageLeads, len(r.Leads), len(r.Leads))
 	return nil

@@ -6,6 +6,7 @@ import (
 	"juxtagram/core/lang"
 	"juxtagram/core/leads"
 	"juxtagram/core/links"
+	"juxtagram/core/parts"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
 	"juxtagram/core/role"
@@ -56,6 +57,18 @@ type Result struct {
 	// LinksResolved is how many files' imports this survey resolved itself.
 	LinksResolved int
 	LinesKnown    bool // the changed lines of all commits are counted
+	// Moves are the changes of the files as columns; nil: the history is not read.
+	Moves *history.Moves
+	// TaggedAt tells of each file when its tagged comments were last touched, in
+	// Unix seconds, 0 where it is not known; nil: not told yet.
+	TaggedAt [][]int64
+	// Parts stand side by side in the repository; PartOf gives each file's, -1
+	// for none. nil: not told yet.
+	Parts    []parts.Part
+	PartOf   []int
+	Packages []Package // that build files name, in path order
+	// Submodules are the addresses that submodules come from, by path.
+	Submodules map[string]string
 }
 
 // TaggedCount is the number of tagged comments.

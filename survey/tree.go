@@ -52,6 +52,12 @@ func (s *run) tree(ctx context.Context) error {
 	s.roles()
 	if submodules > 0 {
 		s.limit("submodules", "%s listed, not fetched", count(submodules, "submodule"))
+		if s.result.Submodules, err = s.git.Submodules(ctx, s.options.Commit); err != nil {
+			if ctx.Err() != nil {
+				return ctx.Err()
+			}
+			s.limit(".gitmodules", "not readable: where the submodules come from is not known")
+		}
 	}
 	if links > 0 {
 		s.limit("symbolic links", "%s listed, not followed", count(links, "symbolic link"))
@@ -179,7 +185,9 @@ func (s *run) follow() {
 	for i := range r.Files {
 		paths[i] = r.Files[i].Path
 	}
-	found := r.Log.Files(paths, r.People, s.options.HalfLife)
+	moves, births := r.Log.Moves(paths, r.People)
+	found := moves.Files(paths, births, r.People, s.options.HalfLife, r.Log.Time())
+	r.Moves = moves
 	for i := range found {
 		r.Files[i].History = &found[i]
 	}
@@ -196,6 +204,7 @@ func (s *run) lines(ctx context.Context) error {
 	}
 	s.follow()
 	r.LinesKnown = true
+	s.dateTagged()
 	var wide int
 	for _, c := range r.Log.Commits {
 		if added := addedOrDeleted(c.Changes); added > repo.RenameLimit {
@@ -206,6 +215,26 @@ func (s *run) lines(ctx context.Context) error {
 		s.limit("renames", "%s add or delete more than %d paths; git looks for exact renames only in them", count(wide, "commit"), repo.RenameLimit)
 	}
 	return s.memory.KeepHistory(ctx, s.options.Commit, s.unkept)
+}
+
+// dateTagged tells when each tagged comment was last touched.
+func (s *run) dateTagged() {
+	r := s.result
+	paths, lines := []string{}, [][]int{}
+	r.TaggedAt = make([][]int64, len(r.Files))
+	var of []int
+	for i := range r.Files {
+		if f := r.Files[i].Facts; f != nil && len(f.Tagged) > 0 {
+			at := make([]int, len(f.Tagged))
+			for n, t := range f.Tagged {
+				at[n] = t.Line
+			}
+			paths, lines, of = append(paths, r.Files[i].Path), append(lines, at), append(of, i)
+		}
+	}
+	for n, at := range r.Log.Touched(paths, lines) {
+		r.TaggedAt[of[n]] = at
+	}
 }
 
 // addedOrDeleted is the larger of the numbers of added and deleted paths, as

@@ -166,6 +166,18 @@ func (l *Ledger) Pulse(n int, files ...int32) (counts []int, first int64) {
 	return counts, first
 }
 
+// CommitsOf counts the commits of a span that changed any of some files.
+func (l *Ledger) CommitsOf(s Span, files ...int32) int {
+	from, to := l.within(s)
+	n := 0
+	for _, c := range l.commitsOf(files) {
+		if c >= from && c < to && (s.Person < 0 || int(l.Person[c]) == s.Person) {
+			n++
+		}
+	}
+	return n
+}
+
 // commitsOf are the commits that changed any of some files, each once, in order.
 func (l *Ledger) commitsOf(files []int32) []int32 {
 	if len(files) == 1 {

@@ -87,15 +87,19 @@ var runStep = regexp.MustCompile(`^\s*-?\s*(?:run|script):\s*(.+)$`)
 func ci(p string, content []byte) Found {
 	var f Found
 	inScript, inList, indent := false, false, 0 // a block of lines, or a list of them
+	platform := ""                              // that the job runs on
 	add := func(n int, command string) {
 		command = strings.Trim(command, `"'`)
-		f.Recipes = append(f.Recipes, Recipe{Kind: commandKind(command), Command: command, Path: p, Line: n})
+		f.Recipes = append(f.Recipes, Recipe{Kind: commandKind(command), Command: command, Platform: platform, Path: p, Line: n})
 	}
 	eachLine(content, func(n int, l string) {
 		t := strings.TrimSpace(l)
 		at := len(l) - len(strings.TrimLeft(l, " "))
 		if inScript && t != "" && at <= indent && !(inList && strings.HasPrefix(t, "- ")) {
 			inScript = false
+		}
+		if on, ok := strings.CutPrefix(strings.TrimPrefix(t, "- "), "runs-on:"); ok && !inScript {
+			platform = platformOf(on) // a matrix names none
 		}
 		m := runStep.FindStringSubmatch(l)
 		switch {

@@ -26,6 +26,10 @@ func packageJSON(p string, content []byte) Found {
 	}
 	var f Found
 	dir := folder(p)
+	if pkg.Name != "" {
+		quoted, _ := json.Marshal(pkg.Name)
+		f.Package = &Package{Kind: KindOf(p), Name: pkg.Name, Line: lineAfter(content, lineOf(content, `"name"`), string(quoted))}
+	}
 	names := make([]string, 0, len(pkg.Scripts))
 	for n := range pkg.Scripts {
 		names = append(names, n)

@@ -27,6 +27,13 @@ func pyproject(p string, content []byte) Found {
 	}
 	dir := folder(p)
 	f := Found{Recipes: []Recipe{{Kind: "install", Command: "pip install .", Folder: dir, Path: p, Line: 1}}}
+	name := py.Project.Name
+	if poetry, _ := py.Tool["poetry"].(map[string]any); name == "" {
+		name, _ = poetry["name"].(string)
+	}
+	if name != "" {
+		f.Package = &Package{Kind: KindOf(p), Name: name, Line: lineOf(content, `"`+name+`"`, "'"+name+"'")}
+	}
 	if _, ok := py.Tool["pytest"]; ok {
 		f.Recipes = append(f.Recipes, Recipe{Kind: "test", Command: "pytest", Folder: dir, Path: p, Line: lineOf(content, "[tool.pytest")})
 	}
@@ -63,6 +70,10 @@ func consoleScript(p string, content []byte, name, where string) Declared {
 		Line: lineOf(content, name+" =", name+"=", `"`+name+`"`, name), How: name, Evidence: fmt.Sprintf("%s: the script %s leads to %s", path.Base(p), name, where)}
 }
 
+// setupName is the name that setup.py or setup.cfg gives, where it stands there
+// as a plain text.
+var setupName = regexp.MustCompile(`(?m)^\s*name\s*=\s*["']?([A-Za-z0-9][\w.-]*)["']?\s*,?\s*$`)
+
 var setupScript = regexp.MustCompile(`^\s*["']?([\w.-]+)\s*=\s*([\w.]+:[\w.]+)`)
 
 func pythonSetup(p string, content []byte) Found {
@@ -77,6 +88,9 @@ func pythonSetup(p string, content []byte) Found {
 		return f
 	case "setup.py":
 		f.Recipes = append(f.Recipes, Recipe{Kind: "install", Command: "pip install .", Folder: dir, Path: p, Line: 1})
+	}
+	if m := setupName.FindSubmatchIndex(content); m != nil {
+		f.Package = &Package{Kind: KindOf(p), Name: string(content[m[2]:m[3]]), Line: strings.Count(string(content[:m[2]]), "\n") + 1}
 	}
 	inside := false
 	eachLine(content, func(n int, l string) {

@@ -32,11 +32,30 @@ type Declared struct {
 	Evidence string
 }
 
+// Package is what a build file calls the folder it stands in.
+type Package struct {
+	Kind string // as in Kinds
+	Name string
+	Line int
+}
+
+// Kinds are the sorts of packages, by the build files that declare them and
+// that ask for them.
+var Kinds = map[string]string{
+	"go.mod": "Go module", "package.json": "npm package", "pyproject.toml": "Python project", "setup.py": "Python project", "setup.cfg": "Python project",
+	"requirements.txt": "Python project", "cargo.toml": "Rust crate", "pom.xml": "Maven artifact", "build.gradle": "Gradle project", "build.gradle.kts": "Gradle project",
+	"composer.json": "Composer package",
+}
+
+// KindOf is the sort of package that a build file is about; "": none.
+func KindOf(p string) string { return Kinds[strings.ToLower(path.Base(p))] }
+
 // Found is what one file tells.
 type Found struct {
 	Recipes  []Recipe
 	Declared []Declared
-	Problem  string // why the file could not be read to its end; "": it could
+	Package  *Package // the package that the file makes of its folder; nil: none
+	Problem  string   // why the file could not be read to its end; "": it could
 }
 
 // Finder reads one sort of build file.
@@ -82,7 +101,13 @@ func Find(p string, content []byte) Found {
 	if f == nil {
 		return Found{}
 	}
-	return f.Find(p, content)
+	found := f.Find(p, content)
+	for i := range found.Recipes {
+		if r := &found.Recipes[i]; r.Platform == "" {
+			r.Platform = platformOf(r.Command + " " + r.Folder + " " + path.Base(r.Path))
+		}
+	}
+	return found
 }
 
 // Sort orders recipes by what they do, then by folder depth, path and line.

@@ -88,3 +88,42 @@ func TestSort(t *testing.T) {
 	}
 	assert.Equal(t, []string{"installq2", "installq9", "buildz0", "buildx/y0", "testa0"}, got)
 }
+
+func TestPackagesAreNamedByTheirBuildFiles(t *testing.T) {
+	for _, c := range []struct{ path, text, want string }{
+		{"go.mod", "module example.test/a/b\n", "Go module example.test/a/b 1"},
+		{"web/package.json", "{\n  \"version\": \"1\",\n  \"name\": \"@tide/board\"\n}", "npm package @tide/board 3"},
+		{"package.json", "{}", ""},
+		{"pyproject.toml", "[build-system]\n[project]\nname = \"tide\"\n", "Python project tide 3"},
+		{"pyproject.toml", "[tool.poetry]\nname = \"tide\"\n", "Python project tide 2"},
+		{"setup.py", "setup(\n    name='tide',\n)", "Python project tide 2"},
+		{"setup.cfg", "[metadata]\nname = tide\n", "Python project tide 2"},
+		{"Cargo.toml", "[package]\nname = \"tide\"\n", "Rust crate tide 2"},
+		{"Cargo.toml", "[workspace]\nmembers = [\"a\"]\n", ""},
+		{"a/pom.xml", "<project>\n<parent><artifactId>top</artifactId></parent>\n<artifactId>tide</artifactId></project>", "Maven artifact tide 3"},
+		{"a/build.gradle", "plugins {}", "Gradle project a 1"},
+		{"build.gradle", "plugins {}", ""},
+	} {
+		got := ""
+		if p := recipe.Find(c.path, []byte(c.text)).Package; p != nil {
+			got = fmt.Sprint(p.Kind, " ", p.Name, " ", p.Line)
+		}
+		assert.Equal(t, c.want, got, c.path)
+	}
+}
+
+func TestRecipesTellTheirPlatform(t *testing.T) {
+	of := func(p, text string) map[string]string {
+		got := map[string]string{}
+		for _, r := range recipe.Find(p, []byte(text)).Recipes {
+			got[r.Command] = r.Platform
+		}
+		return got
+	}
+	assert.Equal(t, map[string]string{"make flash": "", "make flash-windows": "Windows", "make mac": "macOS", "make all-win-linux": ""},
+		of("Makefile", "flash:\nflash-windows:\nmac:\nall-win-linux:\n"))
+	assert.Equal(t, map[string]string{"npm install": "", "npm run build:win": "Windows", "npm run window": ""},
+		of("package.json", `{"scripts": {"build:win": "x", "window": "y"}}`))
+	assert.Equal(t, map[string]string{"nmake all": "Windows", "make all": "Linux", "make any": ""},
+		of(".github/workflows/ci.yml", "jobs:\n  a:\n    runs-on: windows-latest\n    steps:\n      - run: nmake all\n  b:\n    runs-on: ubuntu-latest\n    steps:\n      - run: make all\n  c:\n    runs-on: ${{ matrix.os }}\n    steps:\n      - run: make any\n"))
+}

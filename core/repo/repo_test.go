@@ -265,3 +265,18 @@ func FuzzPatch(f *testing.F) {
 		_, _ = repo.ReadPatch(bufio.NewReader(strings.NewReader("diff --git a/x b/x\n"+patch)), repo.Change{Path: "x", Status: 'M'})
 	})
 }
+
+func TestSubmodulesSayWhereTheyComeFrom(t *testing.T) {
+	r := repotest.New(t)
+	r.Write("a", "1").Commit("none yet")
+	got, err := r.Read().Submodules(ctx, r.Git("rev-parse", "HEAD"))
+	require.NoError(t, err)
+	assert.Empty(t, got)
+	r.Write(".gitmodules", "[submodule \"ring.buf\"]\n\tpath = lib/ring\n\turl = ../ring.git\n[submodule \"lost\"]\n\tpath = lost\n[include]\n\tpath = /etc/hostname\n").Commit("modules")
+	got, err = r.Read().Submodules(ctx, r.Git("rev-parse", "HEAD"))
+	require.NoError(t, err)
+	assert.Equal(t, map[string]string{"lib/ring": "../ring.git"}, got)
+	r.Write(".gitmodules", "[submodule").Commit("broken")
+	_, err = r.Read().Submodules(ctx, r.Git("rev-parse", "HEAD"))
+	assert.Error(t, err)
+}

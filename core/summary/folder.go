@@ -27,6 +27,24 @@ func (w *Whole) OfFolder(dir string) ([]Sentence, error) {
 	return best(t.out), nil
 }
 
+// FoldersIn lists the folders right below one, those with most files first, at
+// most limit of them.
+func (w *Whole) FoldersIn(dir string, limit int) []string {
+	var out []string
+	for f := range w.folders {
+		if f != "" && strings.TrimPrefix(path.Dir(f), ".") == dir {
+			out = append(out, f)
+		}
+	}
+	sort.Slice(out, func(i, j int) bool {
+		if a, b := len(w.folders[out[i]]), len(w.folders[out[j]]); a != b {
+			return a > b
+		}
+		return out[i] < out[j]
+	})
+	return out[:min(len(out), limit)]
+}
+
 type folderTeller struct {
 	*Whole
 	dir   string

@@ -263,6 +263,74 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/map': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The tree with what the code is and what happened to it, as columns */
+    get: operations['get-repositories-repository-map']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/map/span': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What happened in a span of the history, or by one person, as columns */
+    get: operations['get-repositories-repository-map-span']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/map/ties': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a file or folder leans on, and what leans on it */
+    get: operations['get-repositories-repository-map-ties']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/marks': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Which paths plans hold, and which you have read */
+    get: operations['get-repositories-repository-marks']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/members': {
     parameters: {
       query?: never
@@ -293,6 +361,23 @@ export interface paths {
     post?: never
     /** Take a person out of the repository */
     delete: operations['delete-repositories-repository-members-person']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/opened': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Remember that you opened a file to read it; only you see it */
+    put: operations['put-repositories-repository-opened']
+    post?: never
+    delete?: never
     options?: never
     head?: never
     patch?: never
@@ -555,6 +640,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/story': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What happened to a file or folder: its pulse, people and partners */
+    get: operations['get-repositories-repository-story']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/summaries': {
     parameters: {
       query?: never
@@ -771,6 +873,10 @@ export interface components {
       removed?: boolean
       title: string
     }
+    ChildSummary: {
+      path: string
+      sentence: components['schemas']['SentenceInfo']
+    }
     CiteInfo: {
       /**
        * Format: int64
@@ -806,6 +912,8 @@ export interface components {
       /** Format: int64 */
       commits: number
       /** Format: int64 */
+      depends: number
+      /** Format: int64 */
       entry_points: number
       /** Format: int64 */
       files: number
@@ -816,6 +924,8 @@ export interface components {
       /** Format: int64 */
       lines: number
       /** Format: int64 */
+      parts: number
+      /** Format: int64 */
       people: number
       /** Format: int64 */
       recipes: number
@@ -824,6 +934,8 @@ export interface components {
        * @description Bytes
        */
       size: number
+      /** Format: int64 */
+      submodules: number
       /** Format: int64 */
       tagged: number
     }
@@ -862,6 +974,21 @@ export interface components {
        */
       start: number
       why: string
+    }
+    Dependency: {
+      /**
+       * Format: int64
+       * @description That import it
+       */
+      files: number
+      /** @description The build file that asks for it */
+      in: string
+      kind: string
+      /** Format: int64 */
+      line: number
+      name: string
+      /** @description As asked for; empty: not told */
+      version: string
     }
     DetailInfo: {
       /** Format: int64 */
@@ -931,6 +1058,18 @@ export interface components {
       state?: string
       /** Format: int64 */
       survey?: number
+    }
+    Familiar: {
+      /** Format: int64 */
+      commits: number
+      /** @description They have changed nothing for a year before the pin */
+      gone: boolean
+      /**
+       * Format: date-time
+       * @description Their last change anywhere
+       */
+      last_at: string | null
+      name: string
     }
     FileInfo: {
       binary: boolean
@@ -1029,8 +1168,17 @@ export interface components {
       text: string
     }
     Hotspot: {
+      /** Format: int64 */
+      changes: number
       path: string
+      /** @description Changes in equal parts of the time from the first commit to the pin */
+      pulse: number[]
       reason: string
+      /**
+       * Format: double
+       * @description Changes, each halved once a half-life of age
+       */
+      recent: number
       /** Format: double */
       score: number
     }
@@ -1056,6 +1204,21 @@ export interface components {
       details: components['schemas']['DetailInfo'][]
       doc: string
       kind: string
+    }
+    Knowledge: {
+      /** @description Somebody who changed it has changed anything at all within a year before the pin */
+      active: boolean
+      /**
+       * Format: int64
+       * @description That changed anything in it, merges aside
+       */
+      commits: number
+      /** @description Empty for the files at the root */
+      folder: string
+      /** @description Who changed it most, at most four */
+      known: components['schemas']['Familiar'][]
+      /** Format: int64 */
+      people: number
     }
     LanguageSum: {
       /** Format: int64 */
@@ -1178,6 +1341,47 @@ export interface components {
       tests: string[]
       twins: components['schemas']['TwinInfo'][]
     }
+    MapInfo: {
+      /** @description Rows below a folder, which follow it; 0: a file */
+      below: number[]
+      /** @description In millionths of all files' weight */
+      centrality: number[]
+      code: number[]
+      commit: string
+      dependents: number[]
+      /** @description The whole history; null until it is read */
+      happened: components['schemas']['SpanInfo']
+      intricacy: number[]
+      /** @description Index in languages; -1: none, or a folder */
+      language: number[]
+      languages: string[]
+      /** @description -1: not counted, as with all figures of what the code is */
+      lines: number[]
+      /** @description The last part of the path */
+      names: string[]
+      /** @description By the number that spans know them by */
+      people: components['schemas']['MovesPerson'][]
+      /** Format: date-time */
+      pin_at: string | null
+      /** @description Index in roles; -1: a folder */
+      role: number[]
+      roles: string[]
+      /** @description Entry points */
+      starts: number[]
+      /** @description Of the survey */
+      state: string
+      symbols: number[]
+      /** @description Tagged comments */
+      tagged: number[]
+      /** @description Null until spans can be asked for */
+      timeline: components['schemas']['Timeline']
+    }
+    MarksInfo: {
+      /** @description Passages of all plans you may see, in reading order */
+      planned: components['schemas']['PlannedInfo'][]
+      /** @description Paths you opened, or whose passage you have done; the latest 20,000 */
+      read: string[]
+    }
     Me: {
       /** @description No account exists yet: whoever comes first becomes the owner */
       first_account: boolean
@@ -1198,6 +1402,19 @@ export interface components {
       id: number
       name: string
       role: string
+    }
+    MovesPerson: {
+      /**
+       * Format: int64
+       * @description Merges included
+       */
+      commits: number
+      /**
+       * Format: date-time
+       * @description Their last change anywhere
+       */
+      last_at: string | null
+      name: string
     }
     NewInvitation: {
       /** Format: date-time */
@@ -1274,29 +1491,107 @@ export interface components {
     }
     Overview: {
       counts: components['schemas']['Counts']
+      /** @description Packages that files import, those that most import first */
+      depends: components['schemas']['Dependency'][]
       entry_points: components['schemas']['EntryPoint'][] | null
       /** Format: date-time */
       first_at: string | null
       /** @description Top folders, and the files at the root summed as one */
       folders: components['schemas']['FolderSum'][]
       hotspots: components['schemas']['Hotspot'][] | null
+      /** @description Who knows each top folder, in the order of folders */
+      knowledge: components['schemas']['Knowledge'][] | null
       languages: components['schemas']['LanguageSum'][]
       /** Format: date-time */
       last_at: string | null
       limits: components['schemas']['Limit'][]
       /** @description Whether changed lines are counted */
       lines_known: boolean
+      /** @description Null until the history is read */
+      pace: components['schemas']['Pace']
+      /** @description What stands side by side: two and more, or none */
+      parts: components['schemas']['Part'][]
       people: components['schemas']['PersonSum'][] | null
+      /**
+       * Format: date-time
+       * @description The pin's own date: what ages count from
+       */
+      pin_at: string | null
       /** @description Paths of all readmes, the root's first */
       readmes: string[]
       recipes: components['schemas']['Recipe'][] | null
       roles: components['schemas']['RoleSum'][]
+      submodules: components['schemas']['Submodule'][]
       /** @description Tagged comments by word, most first */
       words: components['schemas']['WordSum'][] | null
     }
     OverviewInfo: {
       overview: components['schemas']['Overview']
+      /** @description The root's, else the one nearest to it; null: there is none, or it cannot be read */
+      readme: components['schemas']['Readme']
+      /** @description Submodules and dependencies that the shelf holds, as far as you may see them */
+      shelf: components['schemas']['ShelfLink'][]
       survey: components['schemas']['SurveyInfo']
+    }
+    Pace: {
+      /**
+       * Format: int64
+       * @description Commits in the 30 days before the pin
+       */
+      month: number
+      /**
+       * Format: int64
+       * @description Months that the year before the pin really holds, at least 1
+       */
+      months_known: number
+      /**
+       * Format: int64
+       * @description People with commits in the year before the pin
+       */
+      people_year: number
+      /** @description Commits in equal parts of the time from the first commit to the pin, merges aside */
+      pulse: number[]
+      /**
+       * Format: int64
+       * @description Commits in the year before the pin
+       */
+      year: number
+    }
+    Part: {
+      /** @description It leans on none of the others, nor they on it */
+      alone: boolean
+      /** Format: int64 */
+      files: number
+      /** @description Empty: a program with a build of its own, and no package */
+      kind: string
+      language: string
+      /** @description Folders of the parts that it imports from */
+      leans_on: string[]
+      /**
+       * Format: int64
+       * @description 0: the manifest as a whole
+       */
+      line: number
+      /** Format: int64 */
+      lines: number
+      manifest: string
+      name: string
+      /** @description Its folder; empty: the root */
+      path: string
+      used_by: string[]
+    }
+    PartnerInfo: {
+      /**
+       * Format: int64
+       * @description Commits that changed it
+       */
+      changes: number
+      path: string
+      /**
+       * Format: int64
+       * @description Commits that changed both
+       */
+      together: number
     }
     Passage: {
       chapter: string
@@ -1464,6 +1759,23 @@ export interface components {
       seq: number
       title: string
     }
+    PlannedInfo: {
+      /** @description By you */
+      done: boolean
+      folder: boolean
+      /**
+       * Format: int64
+       * @description Of the passage in the plan, from 1
+       */
+      number: number
+      /** @description Its id */
+      passage: string
+      path: string
+      /** Format: int64 */
+      plan: number
+      /** @description Of the plan */
+      title: string
+    }
     'Post-invitations-tokenRequest': {
       /** @description For a new account; left out when signed in */
       account?: components['schemas']['Account']
@@ -1510,6 +1822,9 @@ export interface components {
     'Put-repositories-repository-members-personRequest': {
       /** @enum {string} */
       role: 'reader' | 'writer' | 'keeper'
+    }
+    'Put-repositories-repository-openedRequest': {
+      path: string
     }
     'Put-repositories-repository-pinRequest': {
       /** @description A tag, a branch or a commit id */
@@ -1666,6 +1981,26 @@ export interface components {
       /** @description State of the survey at the pin; empty: none */
       survey: string
     }
+    ShelfLink: {
+      /** @description The commit that is meant; empty: that version is not in it */
+      commit: string
+      /** @description The build file that asks for the dependency; empty: a submodule */
+      in: string
+      /** @enum {string} */
+      kind: 'submodule' | 'dependency'
+      /** @description The submodule's path, or the dependency's name */
+      name: string
+      /** @description The folder of the package in it; empty: the root */
+      path: string
+      /** @description The repository is pinned at that very commit */
+      pinned: boolean
+      /** @description The tag that is meant; empty: none */
+      ref: string
+      /** Format: int64 */
+      repository: number
+      /** @description The name of that repository */
+      title: string
+    }
     SiteInfo: {
       /** @enum {string} */
       certainty: 'scope' | 'imported' | 'typed' | 'name'
@@ -1693,6 +2028,24 @@ export interface components {
        */
       upload_limit: number
     }
+    SpanInfo: {
+      /** @description 0 of a folder */
+      changes: number[]
+      /** @description Lines added and deleted; -1: not counted */
+      churn: number[]
+      /**
+       * Format: int64
+       * @description Of the span, merges aside
+       */
+      commits: number
+      /** @description Unix seconds; 0: no change */
+      first: number[]
+      last: number[]
+      /** @description Of a folder: everybody who changed anything below it; -1: not known yet */
+      people: number[]
+      /** @description Changes, each halved once a half-life of age, in hundredths */
+      recent: number[]
+    }
     StageProgress: {
       /** Format: int64 */
       done: number
@@ -1712,7 +2065,73 @@ export interface components {
       total: number
       unit: string
     }
+    StoryInfo: {
+      /**
+       * Format: int64
+       * @description Commits that changed it, merges aside
+       */
+      changes: number
+      /** @description The pin */
+      commit: string
+      /** Format: date-time */
+      first_at: string | null
+      /**
+       * Format: date-time
+       * @description The first commit of all
+       */
+      from: string | null
+      /** Format: date-time */
+      last_at: string | null
+      /**
+       * Format: int64
+       * @description Those commits within the last quarter of its own time
+       */
+      lately: number
+      /** @description Files outside it that changed in the same commits, at most 8 */
+      partners: components['schemas']['PartnerInfo'][]
+      /**
+       * Format: int64
+       * @description Commits that partners are counted in: sweeping ones are left out
+       */
+      partners_of: number
+      /** @description Most commits first, at most 8 */
+      people: components['schemas']['StoryPerson'][]
+      /** Format: int64 */
+      people_total: number
+      /** @description Those commits in equal parts of the time from the first commit of all to the pin */
+      pulse: number[]
+      /**
+       * Format: date-time
+       * @description The pin
+       */
+      to: string | null
+      /**
+       * Format: int64
+       * @description A commit that changed more files than this is left out of partners
+       */
+      wide: number
+    }
+    StoryPerson: {
+      /** Format: int64 */
+      commits: number
+      /** @description They have changed nothing for a year before the pin */
+      gone: boolean
+      /**
+       * Format: date-time
+       * @description Their last change anywhere
+       */
+      last_at: string | null
+      name: string
+    }
+    Submodule: {
+      /** @description Where it comes from; empty: not told */
+      address: string
+      commit: string
+      path: string
+    }
     SummaryInfo: {
+      /** @description Of a folder, if asked for: the folders right below it, at most 60 */
+      children: components['schemas']['ChildSummary'][]
       /** @description What it is true for */
       commit: string
       /** @description At most six, the most telling first */
@@ -1800,6 +2219,35 @@ export interface components {
       /** Format: int64 */
       start?: number
     }
+    TiesInfo: {
+      /** @description Rows of files that lean on each other in a circle with some file of it */
+      cycle: number[]
+      /** @description For each of rows: files of the selection that lean on it */
+      leans_on: number[]
+      /**
+       * Format: int32
+       * @description Of the path that was asked for; -1: the root
+       */
+      row: number
+      /** @description Rows of files outside it */
+      rows: number[]
+      /** @description For each of rows: files of the selection that it leans on */
+      used_by: number[]
+    }
+    Timeline: {
+      /** @description Commits in equal parts of that time */
+      counts: number[]
+      /**
+       * Format: int64
+       * @description The first commit, Unix seconds
+       */
+      from: number
+      /**
+       * Format: int64
+       * @description The end of the last part, Unix seconds
+       */
+      to: number
+    }
     TokensInfo: {
       /** @description Names of the classes */
       classes: string[]
@@ -1862,8 +2310,31 @@ export interface components {
     WordSum: {
       /** Format: int64 */
       count: number
+      /** Format: int64 */
+      line: number
       meaning: string
+      /** Format: int64 */
+      older: number
+      /** Format: date-time */
+      oldest_at: string | null
+      /** @description Of the oldest; empty: none is dated */
+      path: string
+      /**
+       * Format: int64
+       * @description Touched within 90 days before the pin
+       */
+      quarter: number
+      /**
+       * Format: int64
+       * @description The history does not tell
+       */
+      undated: number
       word: string
+      /**
+       * Format: int64
+       * @description Within a year, and not in the last 90 days
+       */
+      year: number
     }
   }
   responses: never
@@ -3016,6 +3487,287 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-map': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MapInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-map-span': {
+    parameters: {
+      query?: {
+        /** @description Unix seconds; commits from then on */
+        from?: number
+        /** @description Unix seconds; commits before then; 0: to the end */
+        to?: number
+        /** @description Number in people; -1: everybody */
+        person?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SpanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-map-ties': {
+    parameters: {
+      query?: {
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TiesInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-marks': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MarksInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-members': {
     parameters: {
       query?: never
@@ -3167,6 +3919,76 @@ export interface operations {
       cookie?: never
     }
     requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-opened': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-openedRequest']
+      }
+    }
     responses: {
       /** @description No Content */
       204: {
@@ -4430,6 +5252,77 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-story': {
+    parameters: {
+      query?: {
+        /** @description A file or folder; empty: the root */
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StoryInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-summaries': {
     parameters: {
       query?: never
@@ -4504,6 +5397,8 @@ export interface operations {
       query?: {
         /** @description A file or folder; empty: the root */
         path?: string
+        /** @description Tell of the folders right below it too */
+        children?: boolean
       }
       header?: never
       path: {

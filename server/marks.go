@@ -1,0 +1,91 @@
+package server
+
+import (
+	"context"
+
+	"juxtagram/core/plan"
+)
+
+func (s *Server) markRoutes() []route {
+	return []route{
+		handle(s, "GET", "/api/repositories/{repository}/marks", Read, "Which paths plans hold, and which you have read", s.marks),
+		handle(s, "PUT", "/api/repositories/{repository}/opened", Read, "Remember that you opened a file to read it; only you see it", s.open),
+	}
+}
+
+// MarksInfo is what people did with paths.
+type MarksInfo struct {
+	Planned []PlannedInfo `json:"planned" doc:"Passages of all plans you may see, in reading order"`
+	Read    []string      `json:"read" doc:"Paths you opened, or whose passage you have done; the latest 20,000"`
+}
+
+// PlannedInfo is one passage of a plan.
+type PlannedInfo struct {
+	Path    string `json:"path"`
+	Folder  bool   `json:"folder"`
+	Plan    int64  `json:"plan"`
+	Title   string `json:"title" doc:"Of the plan"`
+	Passage string `json:"passage" doc:"Its id"`
+	Number  int    `json:"number" doc:"Of the passage in the plan, from 1"`
+	Done    bool   `json:"done" doc:"By you"`
+}
+
+func (s *Server) marks(ctx context.Context, w *who, in *RepositoryPath) (*body[MarksInfo], error) {
+	info := MarksInfo{Planned: []PlannedInfo{}, Read: []string{}}
+	plans, err := s.store.Plans(ctx, in.Repository, w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]int64, len(plans))
+	for i, p := range plans {
+		ids[i] = p.ID
+	}
+	progress, err := s.store.ProgressOf(ctx, w.person.ID, ids)
+	if err != nil {
+		return nil, err
+	}
+	read := map[string]bool{}
+	note := func(p string) {
+		if !read[p] {
+			read[p] = true
+			info.Read = append(info.Read, p)
+		}
+	}
+	opened, err := s.store.Opened(ctx, in.Repository, w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range opened {
+		note(p)
+	}
+	for _, p := range plans {
+		n := 0
+		for _, c := range p.State.InOrder() {
+			for _, x := range c.Passages {
+				n++
+				_, done := progress[p.ID].Done[x.ID]
+				info.Planned = append(info.Planned, PlannedInfo{x.Target.Path, x.Target.Kind == plan.Folder, p.ID, p.State.Title, x.ID, n, done})
+				if done {
+					note(x.Target.Path)
+				}
+			}
+		}
+	}
+	return answer(info), nil
+}
+
+func (s *Server) open(ctx context.Context, w *who, in *struct {
+	RepositoryPath
+	Body struct {
+		Path string `json:"path" minLength:"1" maxLength:"5000"`
+	}
+}) (*none, error) {
+	v, err := s.surveyNow(ctx, w)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := s.store.PathAt(ctx, v.ID, in.Body.Path); err != nil {
+		return nil, err
+	}
+	return &none{}, s.store.Open(ctx, w.repository.ID, w.person.ID, in.Body.Path)
+}
