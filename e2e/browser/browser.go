@@ -9,6 +9,8 @@ import (
 	"strings"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
@@ -66,6 +68,19 @@ func (b *Browser) NewPage(base string) (*Page, error) {
 	}
 	p := &Page{ctx, base, stop}
 	return p, p.Size(1280, 800)
+}
+
+// Dark says whether the system asks for dark colours.
+func (p *Page) Dark(on bool) error {
+	value := "light"
+	if on {
+		value = "dark"
+	}
+	wish := emulation.SetEmulatedMediaParams{Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: value}}}
+	return p.do("", chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, emulation.SetEmulatedMedia, wish)
+		return err
+	}))
 }
 
 // Close closes the tab.

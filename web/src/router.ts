@@ -13,6 +13,7 @@ export const router = createRouter({
       component: () => import('./frame/Repository.vue'),
       children: [
         { path: '', name: 'overview', component: () => import('./overview/Overview.vue') },
+        { path: 'map', name: 'map', component: () => import('./map/Map.vue') },
         { path: 'pin', name: 'pin', component: () => import('./shelf/Pin.vue') },
         { path: 'read', name: 'read', component: () => import('./read/Read.vue') },
         { path: 'leads', name: 'leads', component: () => import('./leads/Leads.vue') },

@@ -16,6 +16,7 @@ const { data: repository } = useRepositoryQuery()
 const inside = computed(() => route.params.repository !== undefined && repository.value)
 const pages = [
   { name: 'overview', title: 'Overview' },
+  { name: 'map', title: 'Map' },
   { name: 'read', title: 'Read' },
   { name: 'leads', title: 'Leads' },
   { name: 'plans', title: 'Plans' },

@@ -3,6 +3,7 @@ import { words, type Schemas } from '@/api/client'
 import { Correct } from '@/correct'
 import { FileLinks, Origin, Sentences } from '@/told'
 import { count, date, many, size } from '@/words/format'
+import { withoutWord } from '@/words/tagged'
 
 defineProps<{
   repository: number
@@ -16,15 +17,6 @@ defineProps<{
   elsewhere: boolean // another commit than the pin's is shown
 }>()
 
-/** A tagged comment's text, the word at its head left out: it stands before it. */
-function withoutWord(t: Schemas['TaggedInfo']) {
-  return t.text.startsWith(t.word)
-    ? t.text
-        .slice(t.word.length)
-        .replace(/^(\([^)]*\))?\s*[:,-]?\s*/, '$1 ')
-        .trim()
-    : t.text
-}
 const depths: Record<string, string> = {
   parsed: 'with its grammar',
   lexed: 'comments, strings and an outline by token rules',

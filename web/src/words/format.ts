@@ -1,5 +1,6 @@
 const numbers = new Intl.NumberFormat('en-GB')
 const dates = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+const months = new Intl.DateTimeFormat('en-GB', { month: 'short', year: 'numeric', timeZone: 'UTC' })
 
 /** 12345 → "12,345"; nothing known → "–". */
 export function count(n: number | null | undefined): string {
@@ -29,6 +30,11 @@ export function size(bytes: number | null | undefined): string {
 /** "12 Sep 2026"; nothing known → "–". */
 export function date(at: string | null | undefined): string {
   return at ? dates.format(new Date(at)) : '–'
+}
+
+/** "Sept 2026"; nothing known → "–". */
+export function month(at: string | null | undefined): string {
+  return at ? months.format(new Date(at)) : '–'
 }
 
 /** How long before another moment: "3 days", "14 months". Ages count from the

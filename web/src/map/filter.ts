@@ -1,0 +1,98 @@
+import type { Chart, SpanInfo } from './chart'
+
+/** What narrows the rows; empty: nothing. */
+export interface Filter {
+  name: string
+  role: string
+  language: string
+  mark: '' | Mark
+  by: string // a person's name
+}
+
+export const marks = {
+  start: 'a start',
+  tagged: 'tagged comment',
+  test: 'test',
+  plan: 'in a plan',
+  read: 'read by you',
+  unread: 'not read by you',
+} as const
+export type Mark = keyof typeof marks
+
+/** What people did with rows. */
+export interface Marked {
+  planned: Uint8Array
+  read: Uint8Array
+}
+
+export function isOn(f: Filter): boolean {
+  return !!(f.name || f.role || f.language || f.mark || f.by)
+}
+
+/** Which rows a filter lets through: files that fit, and folders around them.
+ * null: all. span is what the person of the filter did. */
+export function kept(c: Chart, f: Filter, marked: Marked, span: SpanInfo | undefined): Uint8Array | null {
+  if (!isOn(f)) return null
+  const role = f.role ? c.info.roles.indexOf(f.role) : -2
+  const language = f.language ? c.info.languages.indexOf(f.language) : -2
+  const test = c.info.roles.indexOf('test')
+  const text = f.name.toLowerCase()
+  const out = new Uint8Array(c.size)
+  for (let i = 0; i < c.size; i++) {
+    if (c.isFolder(i)) continue
+    if (role !== -2 && c.info.role[i] !== role) continue
+    if (language !== -2 && c.info.language[i] !== language) continue
+    if (f.by && span && !span.changes[i]) continue
+    if (f.mark && !hasMark(c, i, f.mark, marked, test)) continue
+    if (text && !c.matches(i, text)) continue
+    for (let r = i; r >= 0 && !out[r]; r = c.parent[r]!) out[r] = 1
+  }
+  return out
+}
+
+function hasMark(c: Chart, i: number, mark: Mark, marked: Marked, test: number): boolean {
+  switch (mark) {
+    case 'start':
+      return c.info.starts[i]! > 0
+    case 'tagged':
+      return c.info.tagged[i]! > 0
+    case 'test':
+      return c.info.role[i] === test
+    case 'plan':
+      return marked.planned[i]! > 0
+    case 'read':
+      return marked.read[i]! > 0
+    case 'unread':
+      return !marked.read[i]
+  }
+}
+
+/** The marks of rows, each of folders for all below them: how many. */
+export interface MarkColumns {
+  starts: Int32Array
+  tagged: Int32Array
+  tests: Int32Array
+  planned: Int32Array
+  read: Int32Array
+}
+
+/** Sums the marks up for folders; a folder that is itself in a plan counts once
+ * more. */
+export function markColumns(c: Chart, marked: Marked): MarkColumns {
+  const test = c.info.roles.indexOf('test')
+  const own = (of: (i: number) => number) => {
+    const out = new Int32Array(c.size)
+    for (let i = c.size - 1; i >= 0; i--) {
+      out[i]! += of(i)
+      if (c.parent[i]! >= 0) out[c.parent[i]!]! += out[i]!
+    }
+    return out
+  }
+  return {
+    starts: own((i) => c.info.starts[i]!),
+    tagged: own((i) => c.info.tagged[i]!),
+    tests: own((i) => Number(c.info.role[i] === test)),
+    planned: own((i) => marked.planned[i]!),
+    read: own((i) => (c.isFolder(i) ? 0 : marked.read[i]!)),
+  }
+}

@@ -1,0 +1,2 @@
+export { useMarks, useStory } from './use'
+export { default as Sparkline } from './Sparkline.vue'
