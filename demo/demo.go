@@ -45,6 +45,7 @@ var authors = map[string]string{
 	"I": "Ines Quill <ines@marshgauge.test>",
 	"B": "Bram Oster <bram@marshgauge.test>",
 	"S": "Sefa Lund <sefa@marshgauge.test>",
+	"E": "Edda Sorrel <edda@marshgauge.test>",
 	"W": "Wil Harrow <wil@marshgauge.test>",
 }
 
@@ -319,7 +320,7 @@ func sorted(tree map[string]bool) []string {
 
 func isFirmware(p string) bool {
 	ext := path.Ext(p)
-	return strings.HasPrefix(p, "firmware/") && (ext == ".c" || ext == ".h") && p != "firmware/crc_table.h"
+	return strings.HasPrefix(p, "firmware/") && (ext == ".c" || ext == ".h") && !strings.HasSuffix(p, "_table.h")
 }
 
 // write puts a file's text, as far as it has grown, into the tree.
@@ -333,7 +334,7 @@ func (b *builder) write(tree map[string]bool, p string) {
 		}
 	}
 	mode := "100644"
-	if strings.HasPrefix(name, "tools/") || name == ".ci/run.sh" {
+	if strings.HasPrefix(name, "tools/") || name == "levelling/level_run.py" || name == ".ci/run.sh" {
 		mode = "100755"
 	}
 	tree[p] = true

@@ -109,7 +109,8 @@ func TestTheDemosCodeWorks(t *testing.T) {
 		{"collector", "collector", "go", "GOFLAGS=-mod=mod GOWORK=off go vet ./... && GOFLAGS=-mod=mod GOWORK=off go test ./..."},
 		{"predictor", "predict", "python3", "python3 -m unittest discover -s tests"},
 		{"board", "board", "node", "node " + tsc + " -p . --outDir build && node --test build/"},
-		{"generated file", ".", "python3", "python3 tools/gen_crc.py | cmp - firmware/crc_table.h"},
+		{"generated files", ".", "python3", "python3 tools/gen_crc.py | cmp - firmware/crc_table.h && python3 tools/gen_tides.py | cmp - firmware/tide_table.h"},
+		{"levelling", "levelling", "python3", "./level_run.py saltern.csv"},
 		{"shell", ".", "sh", "for f in tools/*.sh .ci/run.sh; do bash -n $f || exit 1; done"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -10,3 +10,8 @@ uint16_t crc16(const uint8_t *data, size_t n)
     }
     return crc;
 }
+
+uint16_t checksum(const uint8_t *data, size_t n)
+{
+    return crc16(data, n);
+}

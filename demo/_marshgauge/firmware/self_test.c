@@ -6,6 +6,7 @@
 #include "frame.h"
 #include "median.h"
 #include "sampler.h"
+#include "tide_table.h"
 
 static int failed;
 
@@ -20,6 +21,7 @@ static void check(int ok, const char *what)
 static void test_crc(void)
 {
     check(crc16((const uint8_t *)"123456789", 9) == 0x29b1, "crc of the standard's check string");
+    check(checksum((const uint8_t *)"123456789", 9) == 0x29b1, "the same by its old name");
 }
 
 static void test_median(void)
@@ -42,8 +44,18 @@ static void test_frame(void)
     check(!frame_unpack(&out, wire), "a flipped bit is seen");
 }
 
+static void test_tides(void)
+{
+    int high = 0;
+    for (int i = 0; i < TIDE_STEPS; i++) {
+        high = tide_table[i] > high ? tide_table[i] : high;
+    }
+    check(high > 2000 && high < 2700, "springs at Saltern");
+}
+
 int main(void)
 {
+    test_tides();
     test_crc();
     test_median();
     test_frame();

@@ -32,6 +32,13 @@ const leftBar = computed(() => bars(props.scale, props.picture.leftTop))
 const rightBar = computed(() => bars(props.scale, props.picture.rightTop))
 const room = (share: number) => `calc((100% - 74px) * ${share.toFixed(4)})`
 
+/** The marks that any row has: each has a place of its own. */
+const markKinds = computed(() => {
+  const m = props.picture.marks
+  const columns = { start: m.starts, test: m.tests, tagged: m.tagged, plan: m.planned, read: m.read }
+  return (Object.keys(columns) as (keyof typeof columns)[]).filter((k) => columns[k].some((n) => n > 0))
+})
+
 /** A mark's count on a line: of its row, or of all its siblings. */
 function marksOf(l: Line) {
   const m = props.picture.marks
@@ -132,7 +139,7 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
           <span class="n">{{ viewOf(v.index).leftText }}</span>
         </span>
         <span class="spine" role="rowheader">
-          <span class="ties">
+          <span v-if="ties" class="ties">
             <Mark v-if="viewOf(v.index).tie?.leans" kind="leans" />
             <span v-else class="slot" />
             <Mark v-if="viewOf(v.index).tie?.used" kind="used" />
@@ -156,9 +163,11 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
             >
           </span>
           <span class="marks">
-            <Mark v-if="viewOf(v.index).tie?.circle" kind="circle" />
-            <span v-else class="slot" />
-            <template v-for="k in ['start', 'test', 'tagged', 'plan', 'read'] as const" :key="k">
+            <template v-if="ties?.circle">
+              <Mark v-if="viewOf(v.index).tie?.circle" kind="circle" />
+              <span v-else class="slot" />
+            </template>
+            <template v-for="k in markKinds" :key="k">
               <Mark v-if="viewOf(v.index).marks[k]" :kind="k" />
               <span v-else class="slot" />
             </template>

@@ -85,7 +85,7 @@ const commits = computed(() => {
     <p class="soft">
       <slot />
       <span v-if="!whole" class="dates">{{ shown.from }} to {{ shown.to }}</span>
-      <span v-else class="dates">since {{ shown.from }}</span>
+      <span v-else class="dates">last</span>
       <span class="presets">
         <button v-if="!whole" class="link" @click="emit('span', '', '')">all</button>
         <button

@@ -1,6 +1,9 @@
 import { path, place, range, runs } from './tide_curve.js'
 import type { Reading } from './stations.js'
 
+/** How far back the board looks. */
+export const hoursShown = 48
+
 const ns = 'http://www.w3.org/2000/svg'
 
 /** Draws a station's curve into an SVG element. */

@@ -1,9 +1,8 @@
 import * as api from './api.js'
-import { draw } from './chart.js'
+import { draw, hoursShown } from './chart.js'
 import { ago, metres } from './format.js'
 import { inOrder, type Station } from './stations.js'
 
-const hours = 48
 const refreshMs = 60_000
 
 /** One station's card: name, level, how old it is, and the curve. */
@@ -16,7 +15,7 @@ async function card(station: Station): Promise<HTMLElement> {
   svg.setAttribute('viewBox', '0 0 960 240')
   svg.setAttribute('class', 'curve')
   section.append(title, svg)
-  draw(svg, await api.readings(station.id, hours), new Date(), hours)
+  draw(svg, await api.readings(station.id, hoursShown), new Date(), hoursShown)
   return section
 }
 

@@ -1,3 +1,4 @@
+import { hoursShown } from './chart.js'
 import type { Reading } from './stations.js'
 
 export interface Point {
@@ -43,6 +44,11 @@ export function range(readings: Reading[], margin = 200): [number, number] {
     high = Math.max(high, r.level_mm)
   }
   return Number.isFinite(low) ? [low - margin, high + margin] : [0, 1000]
+}
+
+/** What the board still shows of some readings at a moment. */
+export function recent(readings: Reading[], now: number): Reading[] {
+  return readings.filter((r) => now - Date.parse(r.at) <= hoursShown * 3_600_000)
 }
 
 /** An SVG path through points: "M x y L x y …". */

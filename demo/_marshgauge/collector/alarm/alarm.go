@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"marshgauge.test/collector/config"
+	"marshgauge.test/collector/level"
 )
 
 // Alarm is a level that was too high.
@@ -39,12 +40,12 @@ func (w *Watch) See(station uint16, levelMM int16, at time.Time) (a Alarm, raise
 	if !ok || s.AlarmMM == 0 {
 		return Alarm{}, false
 	}
-	level := int(levelMM) - s.DatumMM
+	high := level.Above(levelMM, s.DatumMM)
 	switch {
-	case level >= s.AlarmMM && !w.raised[station]:
+	case high >= s.AlarmMM && !w.raised[station]:
 		w.raised[station] = true
-		return Alarm{s.Name, level, at}, true
-	case level < s.AlarmMM-hysteresisMM:
+		return Alarm{s.Name, high, at}, true
+	case high < s.AlarmMM-hysteresisMM:
 		w.raised[station] = false
 	}
 	return Alarm{}, false

@@ -30,7 +30,7 @@ func (s *server) listStations(w http.ResponseWriter, _ *http.Request) {
 	for _, st := range s.stations {
 		j := stationJSON{ID: st.ID, Name: st.Name}
 		if r, ok := s.readings.Last(st.ID); ok {
-			j.LevelMM, j.At = &r.LevelMM, &r.At
+			j.measured(r.LevelMM, r.At)
 		}
 		out = append(out, j)
 	}

@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
+
+	"marshgauge.test/collector/level"
 )
 
 // Station is one gauge.
@@ -34,6 +36,11 @@ func Load(file string) ([]Station, error) {
 	var list []Station
 	if err := json.Unmarshal(b, &list); err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	for _, s := range list {
+		if !level.Plausible(s.AlarmMM) {
+			return nil, fmt.Errorf("%s: no gauge reaches %s, the alarm of %s", file, level.Metres(s.AlarmMM), s.Name)
+		}
 	}
 	return list, nil
 }

@@ -5,6 +5,8 @@ import (
 	"io"
 	"log"
 	"time"
+
+	"marshgauge.test/collector/level"
 )
 
 // Link reads frames from the radio and hands each new reading on.
@@ -32,8 +34,8 @@ func (l *Link) Run() {
 			return
 		}
 		r, err := Unpack(wire, l.clock())
-		if err != nil {
-			if err == ErrChecksum {
+		if err != nil || !level.Plausible(int(r.LevelMM)) {
+			if err != ErrStart {
 				l.Damaged++
 			}
 			l.in.Discard(1)
