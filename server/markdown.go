@@ -11,12 +11,10 @@ import (
 
 	"github.com/microcosm-cc/bluemonday"
 	"github.com/yuin/goldmark"
-	"github.com/yuin/goldmark/ast"
 	"github.com/yuin/goldmark/extension"
 	"github.com/yuin/goldmark/parser"
 	"github.com/yuin/goldmark/renderer"
 	render "github.com/yuin/goldmark/renderer/html"
-	"github.com/yuin/goldmark/text"
 
 	"juxtagram/core/lang"
 )
@@ -44,28 +42,42 @@ func isMarkdown(p string) bool {
 
 // renderReadme makes safe HTML of a readme. Relative links lead to the file's
 // page, relative pictures to the picture as it is at the pin. What is not
-// Markdown is shown as it stands.
-func renderReadme(repository int64, at string, content []byte) string {
+// Markdown is shown as it stands. folders says which of some paths are folders.
+func renderReadme(repository int64, at string, content []byte, folders func([]string) map[string]bool) string {
 	source := []byte(lang.ValidText(content))
 	if !isMarkdown(at) {
 		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
 	}
 	md := goldmark.New(goldmark.WithExtensions(extension.GFM), goldmark.WithParserOptions(parser.WithAutoHeadingID()), goldmark.WithRendererOptions(rawHTML))
-	doc := md.Parser().Parse(text.NewReader(source))
-	_ = ast.Walk(doc, func(n ast.Node, entering bool) (ast.WalkStatus, error) {
-		if entering {
-			if link, ok := n.(*ast.Link); ok {
-				link.Destination = []byte(linkAddress(repository, at, string(link.Destination)))
-			}
-		}
-		return ast.WalkContinue, nil
-	})
 	var out bytes.Buffer
-	if err := md.Renderer().Render(&out, source, doc); err != nil {
+	if err := md.Convert(source, &out); err != nil {
 		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
 	}
-	return img.ReplaceAllStringFunc(cleanHTML.Sanitize(out.String()), func(tag string) string {
+	clean := img.ReplaceAllStringFunc(cleanHTML.Sanitize(out.String()), func(tag string) string {
 		return ownPicture(repository, at, tag)
+	})
+	return ownLinks(repository, at, clean, folders)
+}
+
+// anchor finds links in sanitised HTML, whose attributes are all quoted.
+var anchor = regexp.MustCompile(`(<a\b[^>]*?\bhref=")([^"]*)(")`)
+
+// ownLinks leads relative links, however they were written, to the pages of the
+// files and folders they mean.
+func ownLinks(repository int64, at, clean string, folders func([]string) map[string]bool) string {
+	var targets []string
+	for _, m := range anchor.FindAllStringSubmatch(clean, -1) {
+		if p, _, ok := relative(html.UnescapeString(m[2])); ok {
+			targets = append(targets, inRepository(at, p))
+		}
+	}
+	if len(targets) == 0 {
+		return clean
+	}
+	isFolder := folders(targets)
+	return anchor.ReplaceAllStringFunc(clean, func(tag string) string {
+		m := anchor.FindStringSubmatch(tag)
+		return m[1] + html.EscapeString(linkAddress(repository, at, html.UnescapeString(m[2]), isFolder)) + m[3]
 	})
 }
 
@@ -117,12 +129,16 @@ func pictureAddress(repository int64, at, dest string) string {
 	return fmt.Sprintf("/api/repositories/%d/picture?path=%s", repository, url.QueryEscape(inRepository(at, p)))
 }
 
-func linkAddress(repository int64, at, dest string) string {
+func linkAddress(repository int64, at, dest string, isFolder map[string]bool) string {
 	p, fragment, ok := relative(dest)
 	if !ok {
 		return dest
 	}
-	to := fmt.Sprintf("/r/%d/read?path=%s", repository, url.QueryEscape(inRepository(at, p)))
+	target, kind := inRepository(at, p), "path"
+	if isFolder[target] {
+		kind = "folder"
+	}
+	to := fmt.Sprintf("/r/%d/read?%s=%s", repository, kind, url.QueryEscape(target))
 	if fragment != "" {
 		to += "#" + url.PathEscape(fragment)
 	}

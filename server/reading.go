@@ -17,6 +17,7 @@ func (s *Server) readingRoutes() []route {
 		handle(s, "GET", "/api/repositories/{repository}/overview", Read, "The front page of the survey at the pin", s.overview),
 		handle(s, "GET", "/api/repositories/{repository}/folder", Read, "What lies right below a folder", s.folder),
 		handle(s, "GET", "/api/repositories/{repository}/paths", Read, "Files whose path holds a text", s.matchPaths),
+		handle(s, "GET", "/api/repositories/{repository}/tree", Read, "What lies right below a folder at any commit", s.tree),
 		handle(s, "GET", "/api/repositories/{repository}/file", Read, "What the survey knows of one file", s.file),
 		handle(s, "GET", "/api/repositories/{repository}/lines", Read, "Lines of a file, at the pin or any commit", s.lines),
 		handle(s, "GET", "/api/repositories/{repository}/outline", Read, "What a file says by itself: outline, imports, tagged comments", s.outline),
@@ -196,7 +197,15 @@ func (s *Server) readmeAt(ctx context.Context, w *who, path string) (*Readme, er
 	if err != nil {
 		return nil, err
 	}
-	return &Readme{path, renderReadme(w.repository.ID, path, content)}, nil
+	folders := func(paths []string) map[string]bool {
+		v, err := s.surveyNow(ctx, w)
+		if err != nil {
+			return nil
+		}
+		found, _ := s.store.FoldersAmong(ctx, v.ID, paths) // without it, a link to a folder leads to a page that says so
+		return found
+	}
+	return &Readme{path, renderReadme(w.repository.ID, path, content, folders)}, nil
 }
 
 // pictureTypes are the kinds of pictures that are sent, by extension.

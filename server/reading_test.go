@@ -28,7 +28,7 @@ func TestReadingTheDemo(t *testing.T) {
 
 	o := get[server.OverviewInfo](c, "GET", at+"/overview", nil)
 	assert.Equal(t, len(files), o.Overview.Counts.Files)
-	assert.Equal(t, 7, o.Overview.Counts.People)
+	assert.Equal(t, 8, o.Overview.Counts.People)
 	assert.Equal(t, "README.md", o.Overview.Readmes[0])
 	sum := 0
 	for _, f := range o.Overview.Folders {

@@ -203,7 +203,9 @@ func folderSums(r *survey.Result) ([]FolderSum, int) {
 		weight := 1
 		if f.Facts != nil && f.Facts.Lines != nil {
 			x.Lines += f.Facts.Lines.Total
-			weight += f.Facts.Lines.Total
+			if f.Role.Name != role.Generated && f.Role.Name != role.Vendored {
+				weight += f.Facts.Lines.Total // nobody wrote the others: they do not say what the folder is for
+			}
 		}
 		roles[top][f.Role.Name] += weight
 		if f.History != nil {

@@ -209,6 +209,17 @@ func (s *Store) PathAt(ctx context.Context, surveyID int64, p string) (*PathRow,
 	return &row, known(err)
 }
 
+// FoldersAmong tells which of some paths are folders; the root's is "".
+func (s *Store) FoldersAmong(ctx context.Context, surveyID int64, paths []string) (map[string]bool, error) {
+	var found []string
+	err := s.db.WithContext(ctx).Model(&PathRow{}).Where("survey_id = ? AND folder AND path IN ?", surveyID, paths).Pluck("path", &found).Error
+	folders := make(map[string]bool, len(found))
+	for _, p := range found {
+		folders[p] = true
+	}
+	return folders, err
+}
+
 // MatchPaths lists files whose path holds a text, letter case aside: those
 // whose name begins with it first. total counts all of them.
 func (s *Store) MatchPaths(ctx context.Context, surveyID int64, text string, limit int) (rows []PathRow, total int64, err error) {

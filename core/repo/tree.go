@@ -13,8 +13,22 @@ import (
 // Entry is one path of a tree: a blob, a symbolic link or a submodule.
 type Entry struct {
 	Path string // raw bytes as git has them, '/' between parts
-	Mode string // "file" | "executable" | "symlink" | "submodule"
+	Mode string // "file" | "executable" | "symlink" | "submodule"; "folder" from Folder alone
 	Blob string // full id; of a commit for a submodule
+}
+
+// Folder lists what lies right below a folder ("" for the root) of a commit's
+// tree, in git's order; folders have the mode "folder" and their tree's id.
+func (g *Git) Folder(ctx context.Context, commit, dir string) ([]Entry, error) {
+	args := []string{"--literal-pathspecs", "ls-tree", "-z", "--full-tree", commit}
+	if dir != "" {
+		args = append(args, "--", strings.TrimSuffix(dir, "/")+"/")
+	}
+	out, err := g.Run(ctx, args...)
+	if err != nil {
+		return nil, err
+	}
+	return entries(commit, out)
 }
 
 // Tree lists every path below prefix ("" for all) of a commit's tree, in git's
@@ -28,6 +42,11 @@ func (g *Git) Tree(ctx context.Context, commit, prefix string) ([]Entry, error) 
 	if err != nil {
 		return nil, err
 	}
+	return entries(commit, out)
+}
+
+// entries reads what git ls-tree -z printed.
+func entries(commit string, out []byte) ([]Entry, error) {
 	entries := make([]Entry, 0, bytes.Count(out, []byte{0}))
 	for len(out) > 0 {
 		end := bytes.IndexByte(out, 0)
@@ -53,6 +72,8 @@ func modeName(mode string) string {
 		return "symlink"
 	case "160000":
 		return "submodule"
+	case "040000":
+		return "folder"
 	}
 	return "file"
 }

@@ -760,6 +760,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/tree': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What lies right below a folder at any commit */
+    get: operations['get-repositories-repository-tree']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/uses': {
     parameters: {
       query?: never
@@ -2259,6 +2276,23 @@ export interface components {
       reason: string
       /** @description Read from the lines around alone; ask again soon for those of the whole file */
       rough: boolean
+    }
+    TreeEntry: {
+      /** @enum {string} */
+      mode: 'file' | 'executable' | 'symlink' | 'submodule' | 'folder'
+      name: string
+      path: string
+    }
+    TreeInfo: {
+      /**
+       * Format: date-time
+       * @description The commit's date
+       */
+      at: string | null
+      commit: string
+      /** @description Folders first */
+      entries: components['schemas']['TreeEntry'][]
+      folder: string
     }
     TwinInfo: {
       evidence: string
@@ -5759,6 +5793,79 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['TokensInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-tree': {
+    parameters: {
+      query?: {
+        /** @description A commit id, tag or branch */
+        at?: string
+        /** @description Empty for the root */
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TreeInfo']
         }
       }
       /** @description Unauthorized */

@@ -1,2 +1,3 @@
 export { useMarks, useStory } from './use'
 export { default as Sparkline } from './Sparkline.vue'
+export { default as Mark } from './Mark.vue'

@@ -1,42 +1,49 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { words } from '@/api/client'
 import { useRepository } from '@/frame/repository'
 import { usePlans } from '@/plans/use'
-import { Sentences, useSummary } from '@/told'
+import { Sentences, useSummaries } from '@/told'
 import SurveyState from '@/shelf/SurveyState.vue'
-import { age, count, date, many, size } from '@/words/format'
+import { count, many, size } from '@/words/format'
 import Block from './Block.vue'
+import Knowing from './Knowing.vue'
+import Moving from './Moving.vue'
+import { narrowed, root } from './part'
+import Parts from './Parts.vue'
 import Readme from './Readme.vue'
 import Recipes from './Recipes.vue'
+import Shape from './Shape.vue'
+import Shelved from './Shelved.vue'
 import Starts from './Starts.vue'
+import Unfinished from './Unfinished.vue'
 import { useOverview } from './use'
 
 const repository = useRepository()
+const route = useRoute()
+const router = useRouter()
 const id = computed(() => repository.value.id)
 const { data, error } = useOverview(id)
 const { data: plans } = usePlans(id)
-const { data: summary } = useSummary(id, '', () => data.value?.survey.state === 'complete')
+const { data: summary } = useSummaries(id, '', () => data.value?.survey.state === 'complete')
 const o = computed(() => data.value?.overview)
-const rootReadme = computed(() => o.value?.readmes?.find((p) => !p.includes('/')) ?? o.value?.readmes?.[0])
-const read = (path: string, line?: number) => ({
-  name: 'read',
-  params: { repository: id.value },
-  query: { path, ...(line ? { lines: String(line) } : {}) },
+/** The part that the page is narrowed to; "": none. */
+const part = computed(() => {
+  const asked = typeof route.query.part === 'string' ? route.query.part : ''
+  return o.value?.parts.some((p) => (p.path || root) === asked) ? asked : ''
 })
-const peopleShown = ref(6)
-/** Until the files are read, their number stands in for their lines. */
-const counted = computed(() => !!o.value?.entry_points)
-const weight = (x: { lines: number; files: number }) => (counted.value ? x.lines : x.files)
-const told = (x: { lines: number; files: number }) => (counted.value ? many(x.lines, 'line') : many(x.files, 'file'))
-const most = computed(() => Math.max(1, ...(o.value?.folders ?? []).map(weight)))
-/** How deep a language's files were looked into: one word, or how many each. */
-function depth(l: { files: number; parsed: number; lexed: number; listed: number }) {
-  const parts = (['parsed', 'lexed', 'listed'] as const).filter((d) => l[d])
-  return parts.map((d) => (l[d] === l.files ? d : `${count(l[d])} ${d}`)).join(', ')
-}
-const depthTitle =
-  'parsed: read by its grammar; lexed: comments, strings and an outline by token rules; listed: not read, the file says why'
+const of = <T,>(list: T[] | null | undefined, path: (item: T) => string) => narrowed(list ?? [], o.value?.parts ?? [], part.value, path)
+const top = (path: string) => path.split('/')[0]!
+const recipes = computed(() => of(o.value?.recipes, (r) => (r.folder ? `${r.folder}/` : r.path)))
+const entries = computed(() => of(o.value?.entry_points, (e) => e.path))
+const hotspots = computed(() => of(o.value?.hotspots, (h) => h.path))
+/** Folders and who knows them are told for top folders: that of the part. */
+const folders = computed(() => (o.value?.folders ?? []).filter((f) => !part.value || part.value === root || f.path === top(part.value)))
+const knowledge = computed(() =>
+  (o.value?.knowledge ?? []).filter((k) => !part.value || part.value === root || k.folder === top(part.value)),
+)
+const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === part.value)?.name)
 </script>
 
 <template>
@@ -48,115 +55,39 @@ const depthTitle =
         <Block v-if="summary?.sentences.length" title="In short" tone="is">
           <Sentences :sentences="summary.sentences" :repository="id" />
         </Block>
-        <Block v-if="rootReadme" title="In its own words" :note="rootReadme"><Readme :repository="id" :path="rootReadme" /></Block>
+        <Block v-if="data?.readme" title="In its own words" :note="data.readme.path"><Readme :readme="data.readme" /></Block>
         <Block v-else-if="o.counts.files" title="In its own words"
-          ><p class="soft">There is no readme anywhere in this repository.</p></Block
+          ><p class="soft">
+            {{ o.readmes?.length ? `${o.readmes[0]} cannot be shown.` : 'There is no readme anywhere in this repository.' }}
+          </p></Block
         >
-        <Block v-if="o.recipes" title="How it is built, run and tested" tone="is" :note="many(o.counts.recipes, 'recipe')">
-          <Recipes :recipes="o.recipes" :total="o.counts.recipes" :repository="id" />
+        <Block v-if="o.parts.length" title="What stands side by side" tone="is">
+          <Parts
+            :parts="o.parts"
+            :total="o.counts.parts"
+            :part="part"
+            :repository="id"
+            @part="(p) => router.replace({ query: { ...route.query, part: p || undefined } })"
+          />
         </Block>
-      </div>
-      <div>
         <Block
-          v-if="o.folders?.length"
-          title="How it is laid out"
+          v-if="o.recipes"
+          :title="partName ? `How ${partName} is built, run and tested` : 'How it is built, run and tested'"
           tone="is"
-          :note="`${many(o.counts.files, 'file')}, ${counted ? many(o.counts.lines, 'line') : 'lines not counted yet'}, ${size(o.counts.size)}`"
+          :note="many(part ? recipes.length : o.counts.recipes, 'recipe')"
         >
-          <table>
-            <tbody>
-              <tr v-for="f in o.folders.slice(0, 14)" :key="f.path">
-                <td class="grow">
-                  <router-link v-if="f.path" :to="{ name: 'read', params: { repository: id }, query: { folder: f.path } }"
-                    >{{ f.path }}/</router-link
-                  >
-                  <span v-else>files at the root</span>
-                </td>
-                <td class="soft">{{ f.role }}</td>
-                <td class="bar"><i :style="{ width: `${(100 * weight(f)) / most}%` }" /></td>
-                <td class="n">{{ told(f) }}</td>
-              </tr>
-            </tbody>
-          </table>
-          <p v-if="o.folders.length > 14" class="soft">
-            and {{ many(o.folders.length - 14, 'folder') }} more, {{ count(o.folders.slice(14).reduce((n, f) => n + f.lines, 0)) }} lines ·
-            <router-link :to="{ name: 'read', params: { repository: id } }">all of them</router-link>
-          </p>
-          <p v-if="o.languages?.length" class="soft languages">
-            <span v-for="l in o.languages.slice(0, 8)" :key="l.name"
-              ><b>{{ l.name }}</b> {{ told(l) }} <i v-if="depth(l)" :title="depthTitle">{{ depth(l) }}</i></span
-            >
-            <span v-if="o.languages.length > 8">and {{ o.languages.length - 8 }} languages more</span>
-          </p>
-        </Block>
-        <Block v-if="o.entry_points" title="Where it starts" tone="is" :note="many(o.counts.entry_points, 'entry point')">
-          <Starts :entries="o.entry_points" :total="o.counts.entry_points" :repository="id" />
-        </Block>
-        <Block
-          v-if="o.hotspots"
-          title="Where it moves"
-          tone="happened"
-          :note="`${many(o.counts.commits, 'commit')}, ${date(o.first_at)} to ${date(o.last_at)}`"
-        >
-          <ol class="ranked">
-            <li v-for="h in o.hotspots.slice(0, 7)" :key="h.path">
-              <router-link :to="read(h.path)" class="mono">{{ h.path }}</router-link>
-              <span class="soft">{{ h.reason }}</span>
-            </li>
-          </ol>
-          <p v-if="!o.hotspots.length" class="soft">No file has changed more than once lately.</p>
-          <p v-else-if="o.hotspots.length > 7" class="soft">
-            {{ o.hotspots.length - 7 }} more among the
-            <router-link :to="{ name: 'leads', params: { repository: id }, query: { kind: 'hotspot' } }">leads</router-link>
-          </p>
-        </Block>
-        <Block v-if="o.people" title="Who knows what" tone="happened" :note="many(o.counts.people, 'person', 'people')">
-          <table>
-            <tbody>
-              <tr v-for="p in o.people.slice(0, peopleShown)" :key="p.email + p.name">
-                <td class="grow">{{ p.name }}</td>
-                <td class="n">{{ many(p.commits, 'commit') }}</td>
-                <td class="n">{{ many(p.files, 'file') }}</td>
-                <td class="soft n">
-                  {{
-                    p.last_at && o.last_at
-                      ? age(p.last_at, o.last_at) === 'the same day'
-                        ? 'at the pin'
-                        : age(p.last_at, o.last_at).replace('earlier', 'before the pin')
-                      : ''
-                  }}
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <p v-if="o.people.length > peopleShown" class="soft">
-            {{ count(o.counts.people - peopleShown) }} more ·
-            <button class="link" @click="peopleShown = o.people!.length">
-              show {{ o.people.length < o.counts.people ? `the ${o.people.length} with most commits` : 'all' }}
-            </button>
-          </p>
+          <Recipes :recipes="recipes" :total="part ? recipes.length : o.counts.recipes" :repository="id" />
         </Block>
         <Block v-if="o.words" title="What is unfinished" :note="many(o.counts.tagged, 'tagged comment')">
-          <p v-if="!o.words.length" class="soft">No comment carries an agreed word.</p>
-          <p class="words">
-            <a-tooltip v-for="w in o.words" :key="w.word" :title="w.meaning">
-              <router-link :to="{ name: 'leads', params: { repository: id }, query: { kind: 'tagged-comment', detail: w.word } }"
-                >◇ {{ w.word }} {{ count(w.count) }}</router-link
-              >
-            </a-tooltip>
-          </p>
+          <Unfinished :words="o.words" :pin-at="o.pin_at" :repository="id" />
         </Block>
-        <Block title="The plans there are" tone="plan" :note="plans ? many(plans.length, 'plan') : ''">
-          <ul class="plans">
-            <li v-for="p in plans ?? []" :key="p.id">
-              <router-link :to="{ name: 'guide', params: { repository: id, plan: p.id } }">{{ p.title }}</router-link>
-              <span class="soft">{{ many(p.passages, 'passage') }}, {{ p.minutes }} min{{ p.done ? `, ${p.done} done by you` : '' }}</span>
-            </li>
-          </ul>
-          <p v-if="plans && !plans.length" class="soft">
-            None yet. <router-link :to="{ name: 'plans', params: { repository: id } }">Begin one</router-link>, or add a lead or a file with
-            <kbd>a</kbd>.
-          </p>
+        <Block
+          v-if="o.depends.length || o.submodules.length"
+          title="What it builds upon"
+          tone="is"
+          :note="many(o.counts.depends, 'dependency', 'dependencies')"
+        >
+          <Shelved :overview="o" :shelf="data!.shelf" :repository="id" />
         </Block>
         <Block v-if="o.limits?.length || repository.notes.length" title="What this survey could not see">
           <ul class="limits">
@@ -165,6 +96,50 @@ const depthTitle =
               <span class="soft">{{ l.what }}:</span> {{ l.why }}
             </li>
           </ul>
+        </Block>
+      </div>
+      <div>
+        <Block
+          v-if="o.folders?.length"
+          title="How it is laid out"
+          tone="is"
+          :note="`${many(o.counts.files, 'file')}, ${o.entry_points ? many(o.counts.lines, 'line') : 'lines not counted yet'}, ${size(o.counts.size)}`"
+        >
+          <Shape :overview="o" :folders="folders" :said="summary?.children ?? []" :repository="id" />
+        </Block>
+        <Block
+          v-if="o.entry_points"
+          :title="partName ? `Where ${partName} starts` : 'Where it starts'"
+          tone="is"
+          :note="many(part ? entries.length : o.counts.entry_points, 'entry point')"
+        >
+          <Starts :entries="entries" :total="o.counts.entry_points" :repository="id" :narrowed="!!part" />
+        </Block>
+        <Block
+          v-if="o.hotspots"
+          :title="partName ? `Where ${partName} moves` : 'Where it moves'"
+          tone="happened"
+          :note="`${count(hotspots.length)} of ${many(o.counts.files, 'file')}`"
+        >
+          <Moving :hotspots="hotspots" :repository="id" :narrowed="!!part" />
+        </Block>
+        <Block v-if="o.knowledge" title="Who knows what" tone="happened" :note="many(o.counts.people, 'person', 'people')">
+          <Knowing :overview="o" :knowledge="knowledge" :repository="id" />
+        </Block>
+        <Block title="The plans there are" tone="plan" :note="plans ? many(plans.length, 'plan') : ''">
+          <ul class="plans">
+            <li v-for="p in plans ?? []" :key="p.id">
+              <router-link :to="{ name: 'guide', params: { repository: id, plan: p.id } }">{{ p.title }}</router-link>
+              <span class="soft"
+                >{{ many(p.passages, 'passage') }}, {{ p.minutes }} min;
+                {{ p.done ? `${p.done} of ${p.passages} done by you` : p.place ? 'begun by you' : 'not begun by you' }}</span
+              >
+            </li>
+          </ul>
+          <p v-if="plans && !plans.length" class="soft">
+            None yet. <router-link :to="{ name: 'plans', params: { repository: id } }">Begin one</router-link>, or add a lead or a file with
+            <kbd>a</kbd>.
+          </p>
         </Block>
       </div>
     </div>
@@ -181,63 +156,6 @@ const depthTitle =
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 48px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-td {
-  padding: 2px 12px 2px 0;
-  white-space: nowrap;
-}
-.grow {
-  max-width: 200px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.n {
-  text-align: right;
-}
-.bar {
-  width: 90px;
-}
-.bar i {
-  display: block;
-  height: 9px;
-  background: var(--teal);
-  min-width: 1px;
-}
-.languages {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 16px;
-  margin-top: 8px;
-}
-.languages b {
-  font-weight: 500;
-  color: var(--ink);
-}
-.languages i {
-  font-family: var(--serif);
-}
-.ranked {
-  margin: 0;
-  padding-left: 22px;
-}
-.ranked li {
-  padding: 2px 0;
-}
-.ranked a {
-  margin-right: 8px;
-  overflow-wrap: anywhere;
-}
-.words {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 18px;
-}
-.words a {
-  color: var(--ochre-text);
 }
 .plans,
 .limits {

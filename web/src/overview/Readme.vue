@@ -1,22 +1,10 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, data, words } from '@/api/client'
+import type { Schemas } from '@/api/client'
 
-const props = defineProps<{ repository: number; path: string }>()
+defineProps<{ readme: Schemas['Readme'] }>()
 const router = useRouter()
-const { data: readme, error } = useQuery({
-  queryKey: computed(() => ['repository', props.repository, 'readme', props.path]),
-  queryFn: ({ signal }) =>
-    data(
-      api.GET('/api/repositories/{repository}/readme', {
-        params: { path: { repository: props.repository }, query: { path: props.path } },
-        signal,
-      }),
-    ),
-  staleTime: Infinity,
-})
 const whole = ref(false)
 
 /** Links inside the repository stay inside the application. */
@@ -31,9 +19,8 @@ function follow(e: MouseEvent) {
 
 <template>
   <article>
-    <p v-if="error" class="fault">{{ words(error) }}</p>
-    <div v-else-if="readme" class="readme" :class="{ whole }" @click="follow" v-html="readme.html" />
-    <button v-if="readme && readme.html.length > 1500" class="link" @click="whole = !whole">
+    <div class="readme" :class="{ whole }" @click="follow" v-html="readme.html" />
+    <button v-if="readme.html.length > 1500" class="link" @click="whole = !whole">
       {{ whole ? 'show less' : 'show all of it' }}
     </button>
   </article>

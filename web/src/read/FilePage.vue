@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data } from '@/api/client'
 import { notice } from '@/frame/notice'
@@ -45,6 +45,17 @@ const { data: file, error } = useQuery({
     ),
   enabled: computed(() => !elsewhere.value),
 })
+// that it was opened is remembered for this person alone, and marks it on the Map
+const queries = useQueryClient()
+watch(
+  () => file.value?.path,
+  async (path) => {
+    if (!path) return
+    await api.PUT('/api/repositories/{repository}/opened', { params: { path: { repository: id.value } }, body: { path } })
+    void queries.invalidateQueries({ queryKey: ['plans', id.value, 'marks'] })
+  },
+  { immediate: true },
+)
 const { data: outline, error: outlineError } = useOutline(() => ({ repository: id.value, path: props.path, at: at.value }))
 const isPicture = computed(() => /\.(png|jpe?g|gif|webp|svg|ico|bmp|avif)$/i.test(props.path))
 const picture = computed(

@@ -21,6 +21,22 @@ export function useSummary(repository: Getter<number>, path: Getter<string>, ena
   })
 }
 
+/** What can be said of a folder, and of each folder right below it. */
+export function useSummaries(repository: Getter<number>, path: Getter<string>, enabled: Getter<boolean> = true) {
+  return useQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'summaries', toValue(path)]),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/summary', {
+          params: { path: { repository: toValue(repository) }, query: { path: toValue(path), children: true } },
+          signal,
+        }),
+      ),
+    enabled: computed(() => toValue(enabled)),
+    retry: false,
+  })
+}
+
 /** What a file leans on, who leans on it, and what it does to the outside. */
 export function useLinks(repository: Getter<number>, path: Getter<string>, enabled: Getter<boolean> = true) {
   return useQuery({
