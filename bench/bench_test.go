@@ -6,10 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"log/slog"
-	"net/http"
-	"net/http/cookiejar"
-	"net/http/httptest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -17,19 +13,14 @@ import (
 	"sort"
 	"strconv"
 	"strings"
-
 	"sync/atomic"
 	"testing"
 	"time"
 
-	"github.com/alexedwards/argon2id"
-
 	"juxtagram/core/facts"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo"
-	"juxtagram/jobs"
 	"juxtagram/localpg/pgtest"
-	"juxtagram/server"
 	"juxtagram/store"
 	"juxtagram/survey"
 	"juxtagram/web"
@@ -199,55 +190,10 @@ func run(b *testing.B, g *repo.Git, args ...string) string {
 func BenchmarkScreens(b *testing.B) {
 	size := sizes()[1]
 	g := generated(b, size)
-	s := pgtest.Store(b)
-	runner, err := jobs.New(s, jobs.Config{Data: b.TempDir(), Key: make([]byte, 32), Logger: slog.New(slog.DiscardHandler)})
-	if err != nil {
-		b.Fatal(err)
-	}
-	hash, _ := argon2id.CreateHash("a long enough password", &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 16})
-	p, err := s.AddPerson(ctx, store.Person{Name: "Ona", Email: "ona@example.test", PasswordHash: hash, Owner: true, CreatedAt: time.Now()}, false)
-	if err != nil {
-		b.Fatal(err)
-	}
-	head, err := g.Resolve(ctx, "main")
-	if err != nil {
-		b.Fatal(err)
-	}
-	r, err := s.AddRepository(ctx, store.Repository{Name: "bench", SourceKind: "folder", Source: "x", State: store.Pinned, Pin: head, HalfLife: 180, CreatedBy: &p.ID})
-	if err != nil {
-		b.Fatal(err)
-	}
-	if err := os.Symlink(g.Dir(), runner.Mirror(r.ID)); err != nil {
-		b.Fatal(err)
-	}
-	surveyed(b, s, g, r, head)
-	srv := server.New(ctx, s, runner, server.Config{Logger: slog.New(slog.DiscardHandler)})
-	defer srv.Close()
-	h := httptest.NewServer(srv.Handler())
-	defer h.Close()
-	jar, _ := cookiejar.New(nil)
-	c := &http.Client{Jar: jar}
-	ask := func(method, path, body string) time.Duration {
-		q, err := http.NewRequest(method, h.URL+path, strings.NewReader(body))
-		if err != nil {
-			b.Fatal(err)
-		}
-		q.Header.Set("Content-Type", "application/json")
-		began := time.Now()
-		answer, err := c.Do(q)
-		if err != nil {
-			b.Fatal(err)
-		}
-		defer answer.Body.Close()
-		text, err := io.ReadAll(answer.Body)
-		if err != nil || answer.StatusCode >= 400 {
-			b.Fatalf("%s: %d %s", path, answer.StatusCode, text)
-		}
-		return time.Since(began)
-	}
-	ask("POST", "/api/sign-in", `{"email":"ona@example.test","password":"a long enough password"}`)
+	h := opened(b, g)
+	ask := h.ask
 	paths := longest(b, g)
-	at := fmt.Sprintf("/api/repositories/%d", r.ID)
+	at := fmt.Sprintf("/api/repositories/%d", h.id)
 	screens := map[string]func(int) string{
 		"floor-me":  func(int) string { return "/api/me" },
 		"shelf":     func(int) string { return "/api/repositories" },
@@ -260,6 +206,12 @@ func BenchmarkScreens(b *testing.B) {
 		"leads":     func(int) string { return at + "/leads" },
 		"leads-far": func(i int) string { return at + "/leads?offset=" + strconv.Itoa(200*(i%10)) },
 		"plans":     func(int) string { return at + "/plans" },
+		"summary":   func(int) string { return at + "/summary?children=true" },
+		"map":       func(int) string { return at + "/map" },
+		"map-span":  func(i int) string { return fmt.Sprintf("%s/map/span?from=%d", at, 1_300_000_000+i*1_000_000) },
+		"map-ties":  func(i int) string { return at + "/map/ties?path=" + paths[i%len(paths)] },
+		"story":     func(i int) string { return at + "/story?path=" + paths[i%len(paths)] },
+		"marks":     func(int) string { return at + "/marks" },
 	}
 	names := make([]string, 0, len(screens))
 	for n := range screens {

@@ -228,3 +228,11 @@ func (p *Page) Value(css string) (string, error) {
 	defer cancel()
 	return chromedp.Run(ctx, chromedp.Value(css))
 }
+
+// Ask evaluates JavaScript in the page and waits for its promise, if it gives
+// one: for measuring, not for doing what a person would.
+func Ask[T any](p *Page, script string) (T, error) {
+	ctx, cancel := context.WithTimeout(p.ctx, 4*Patience)
+	defer cancel()
+	return chromedp.Run(ctx, chromedp.Evaluate[T](script, chromedp.EvalAwaitPromise))
+}

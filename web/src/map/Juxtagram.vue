@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { count } from '@/words/format'
 import type { ScaleName } from './address'
 import type { Chart } from './chart'
-import type { Line } from './layout'
-import Mark from './Mark.vue'
+import './marks.css'
 import type { Aggregate } from './measures'
+import { shapes, type Shape } from './shapes'
 import { bars, together, type Picture } from './picture'
 import type { TiesByRow } from './ties'
 
@@ -23,34 +24,30 @@ const emit = defineEmits<{ select: [index: number]; toggle: [index: number]; ope
 
 const pane = ref<HTMLElement | null>(null)
 const rowHeight = 25
-/** Lines that left the view are used again for others: more than are ever drawn at once. */
-const slots = 160
+const around = 16
+const { height } = useElementSize(pane)
+/** As many lines as are drawn at most: one that leaves the view is used again for
+ * the one that comes, where it stands in the document. */
+const slots = computed(() => Math.ceil(height.value / rowHeight) + 2 * around + 3)
 const virtual = useVirtualizer(
-  computed(() => ({ count: props.picture.lines.length, getScrollElement: () => pane.value, estimateSize: () => rowHeight, overscan: 16 })),
+  computed(() => ({
+    count: props.picture.lines.length,
+    getScrollElement: () => pane.value,
+    estimateSize: () => rowHeight,
+    overscan: around,
+  })),
 )
 const leftBar = computed(() => bars(props.scale, props.picture.leftTop))
 const rightBar = computed(() => bars(props.scale, props.picture.rightTop))
-const room = (share: number) => `calc((100% - 74px) * ${share.toFixed(4)})`
+const share = (of: number) => `calc((100% - 82px) * ${of.toFixed(4)})`
 
 /** The marks that any row has: each has a place of its own. */
-const markKinds = computed(() => {
+const markKinds = computed<Shape[]>(() => {
   const m = props.picture.marks
   const columns = { start: m.starts, test: m.tests, tagged: m.tagged, plan: m.planned, read: m.read }
-  return (Object.keys(columns) as (keyof typeof columns)[]).filter((k) => columns[k].some((n) => n > 0))
+  const found = (Object.keys(columns) as (keyof typeof columns)[]).filter((k) => columns[k].some((n) => n > 0))
+  return props.ties?.circle ? ['circle', ...found] : found
 })
-
-/** A mark's count on a line: of its row, or of all its siblings. */
-function marksOf(l: Line) {
-  const m = props.picture.marks
-  const sum = (list: Int32Array) => (l.rows ? l.rows.reduce((n, r) => n + list[r]!, 0) : list[l.row]!)
-  return {
-    start: l.open ? 0 : sum(m.starts),
-    test: l.open ? 0 : sum(m.tests),
-    tagged: l.open ? 0 : sum(m.tagged),
-    plan: l.open ? 0 : sum(m.planned),
-    read: l.open ? 0 : sum(m.read),
-  }
-}
 
 function view(index: number) {
   const l = props.picture.lines[index]!
@@ -59,27 +56,41 @@ function view(index: number) {
   const left = of(p.left, p.leftMeasure.whole)
   const right = of(p.right, p.rightMeasure.whole)
   const all = p.whole ? of(p.whole, p.rightMeasure.whole) : right
-  const shown = Number.isNaN(all) ? 0 : rightBar.value(all)
-  const part = Number.isNaN(right) ? 0 : rightBar.value(right)
   const path = props.flat ? props.chart.path(l.row) : ''
-  const cut = path.lastIndexOf('/') + 1
+  const tie = props.ties?.of(l) ?? null
+  const has = (list: Int32Array) => !l.open && (l.rows ?? [l.row]).some((r) => list[r]! > 0)
+  const flags = {
+    open: l.open,
+    dim: p.dim && p.keep !== null && !p.keep[l.row],
+    start: has(p.marks.starts),
+    test: has(p.marks.tests),
+    tagged: has(p.marks.tagged),
+    plan: has(p.marks.planned),
+    read: has(p.marks.read),
+    leans: !!tie?.leans,
+    used: !!tie?.used,
+    circle: !!tie?.circle,
+  }
   return {
-    index,
-    line: l,
-    name: l.rows ? `${count(l.rows.length)} more` : props.chart.name(l.row),
-    folder: path.slice(0, cut),
-    left: leftBar.value(left),
+    kind: l.kind,
+    level: l.depth + 1,
+    expanded: l.kind === 'folder' ? l.open : undefined,
+    classes: `line ${l.kind} ${Object.entries(flags)
+      .filter(([, on]) => on)
+      .map(([name]) => name)
+      .join(' ')}`,
+    name: l.rows ? `${count(l.rows.length)} more` : props.chart.name(l.row) + (l.kind === 'folder' ? '/' : ''),
+    folder: path.slice(0, path.lastIndexOf('/') + 1),
+    indent: `${14 + Math.min(9, l.depth) * 15}px`,
+    left: share(leftBar.value(left)),
     leftText: Number.isNaN(left) ? '' : p.leftMeasure.write(left),
-    right: shown,
-    part: shown ? Math.min(1, part / shown) : 0,
+    right: share(rightBar.value(all)),
+    part: `${(100 * Math.min(1, rightBar.value(right) / (rightBar.value(all) || 1))).toFixed(2)}%`,
     rightText: Number.isNaN(right)
       ? ''
       : p.whole
         ? `${p.rightMeasure.write(right)} of ${p.rightMeasure.write(all)}`
         : p.rightMeasure.write(right),
-    marks: marksOf(l),
-    tie: props.ties?.of(l) ?? null,
-    dim: p.dim && p.keep !== null && !p.keep[l.row],
   }
 }
 // what a line shows is reckoned once for each picture, and again only when it comes into view
@@ -95,14 +106,17 @@ function viewOf(index: number) {
   views.value.set(index, made)
   return made
 }
-const items = computed(() => virtual.value.getVirtualItems().filter((v) => v.index < props.picture.lines.length))
+const items = computed(() => {
+  const list = virtual.value.getVirtualItems().filter((v) => v.index < props.picture.lines.length)
+  const n = Math.max(slots.value, list.length)
+  return list.map((v) => ({ v, w: viewOf(v.index), slot: v.index % n })).sort((a, b) => a.slot - b.slot)
+})
 
 watch(
   () => [props.selected, props.picture.lines.length],
   () => void nextTick(() => props.selected >= 0 && virtual.value.scrollToIndex(props.selected)),
   { immediate: true },
 )
-defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
 </script>
 
 <template>
@@ -118,65 +132,42 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
   >
     <div class="all" :style="{ height: `${virtual.getTotalSize()}px` }">
       <div
-        v-for="v in items"
+        v-for="{ v, w, slot } in items"
         :id="`line-${v.index}`"
-        :key="v.index % slots"
-        v-memo="[viewOf(v.index), v.index === selected]"
-        class="line"
-        :class="[viewOf(v.index).line.kind, { at: v.index === selected, dim: viewOf(v.index).dim }]"
+        :key="slot"
+        v-memo="[w, v.index, v.index === selected]"
+        :class="v.index === selected ? `${w.classes} at` : w.classes"
         role="row"
         :aria-rowindex="v.index + 1"
-        :aria-level="viewOf(v.index).line.depth + 1"
-        :aria-expanded="viewOf(v.index).line.kind === 'folder' ? viewOf(v.index).line.open : undefined"
+        :aria-level="w.level"
+        :aria-expanded="w.expanded"
         :aria-selected="v.index === selected"
-        :style="{ transform: `translateY(${v.start}px)` }"
+        :style="{ top: `${v.start}px` }"
         @click="emit('select', v.index)"
         @dblclick="emit('open', v.index)"
         @mouseenter="emit('hover', v.index)"
       >
-        <span class="wing left" role="gridcell">
-          <i :style="{ width: room(viewOf(v.index).left) }" />
-          <span class="n">{{ viewOf(v.index).leftText }}</span>
-        </span>
+        <span class="wing left" role="gridcell"
+          ><i :style="{ width: w.left }" /><span class="n">{{ w.leftText }}</span></span
+        >
         <span class="spine" role="rowheader">
-          <span v-if="ties" class="ties">
-            <Mark v-if="viewOf(v.index).tie?.leans" kind="leans" />
-            <span v-else class="slot" />
-            <Mark v-if="viewOf(v.index).tie?.used" kind="used" />
-            <span v-else class="slot" />
-          </span>
-          <span class="name" :style="{ paddingLeft: `${Math.min(9, viewOf(v.index).line.depth) * 15}px` }">
-            <button
-              v-if="viewOf(v.index).line.kind !== 'file'"
-              class="fold"
-              tabindex="-1"
-              :aria-label="`${viewOf(v.index).line.open ? 'Fold' : 'Unfold'} ${viewOf(v.index).name}`"
-              @click.stop="emit('toggle', v.index)"
-            >
-              <svg width="9" height="9" viewBox="0 0 9 9" aria-hidden="true">
-                <path :d="viewOf(v.index).line.open ? 'M0.5 2 H8.5 L4.5 7.5 Z' : 'M2 0.5 V8.5 L7.5 4.5 Z'" />
-              </svg>
-            </button>
-            <span class="text"
-              >{{ viewOf(v.index).name }}<template v-if="viewOf(v.index).line.kind === 'folder'">/</template
-              ><span v-if="viewOf(v.index).folder" class="soft in">{{ viewOf(v.index).folder }}</span></span
-            >
-          </span>
-          <span class="marks">
-            <template v-if="ties?.circle">
-              <Mark v-if="viewOf(v.index).tie?.circle" kind="circle" />
-              <span v-else class="slot" />
-            </template>
-            <template v-for="k in markKinds" :key="k">
-              <Mark v-if="viewOf(v.index).marks[k]" :kind="k" />
-              <span v-else class="slot" />
-            </template>
-          </span>
+          <svg v-if="ties" class="mark slots" width="26" height="12" aria-hidden="true">
+            <path class="leans" :d="shapes.leans(0)" />
+            <path class="used" :d="shapes.used(14)" />
+          </svg>
+          <span class="name" :style="{ paddingLeft: w.indent }"
+            ><button class="fold" tabindex="-1" :aria-label="`Fold or unfold ${w.name}`" @click.stop="emit('toggle', v.index)"></button
+            ><span class="text"
+              >{{ w.name }}<span class="soft in">{{ w.folder && ` ${w.folder}` }}</span></span
+            ></span
+          >
+          <svg class="mark slots" :width="14 * markKinds.length" height="12" aria-hidden="true">
+            <path v-for="(k, i) in markKinds" :key="k" :class="k" :d="shapes[k](14 * i)" />
+          </svg>
         </span>
-        <span class="wing right" role="gridcell">
-          <i :style="{ width: room(viewOf(v.index).right) }"><b :style="{ width: `${100 * viewOf(v.index).part}%` }" /></i>
-          <span class="n">{{ viewOf(v.index).rightText }}</span>
-        </span>
+        <span class="wing right" role="gridcell"
+          ><i :style="{ width: w.right }"><b :style="{ width: w.part }" /></i><span class="n">{{ w.rightText }}</span></span
+        >
       </div>
     </div>
   </div>
@@ -188,6 +179,9 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
   scrollbar-gutter: stable;
   min-height: 0;
   flex: 1;
+  /* opaque and by itself: scrolling then neither repaints nor lays out what is around */
+  background: var(--paper);
+  contain: strict;
   outline-offset: -2px;
 }
 .all {
@@ -196,7 +190,8 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
 }
 .line {
   position: absolute;
-  inset: 0 0 auto;
+  left: 0;
+  right: 0;
   height: 25px;
   display: grid;
   grid-template-columns: var(--wings);
@@ -204,17 +199,14 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
   cursor: default;
   contain: strict;
 }
-.line:hover {
-  background: var(--hover);
-}
 .line.at {
-  background: var(--hover);
   box-shadow: inset 3px 0 var(--ink);
 }
 .line.dim {
   opacity: 0.32;
 }
 .wing {
+  /* nothing in a row is positioned: each such box would be painted by itself */
   display: flex;
   align-items: center;
   gap: 6px;
@@ -229,15 +221,19 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
   padding-left: 8px;
   border-left: 2px solid var(--axis);
 }
-.wing i {
+.line:hover,
+.line.at {
+  background: var(--hover);
+}
+i {
   height: 15px;
   flex: none;
   background: var(--teal);
 }
-.wing.right i {
+.right i {
   background: var(--ochre-pale);
 }
-.wing.right b {
+b {
   display: block;
   height: 100%;
   background: var(--ochre);
@@ -245,31 +241,19 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
 .more .left i {
   background: var(--teal-pale);
 }
-.folder .wing i {
+.folder i {
   height: 9px;
-  background: none;
-  position: relative;
+  background: linear-gradient(var(--teal), var(--teal)) center / 100% 2px no-repeat;
+}
+.folder .left i {
   border-left: 2px solid var(--teal);
 }
-.folder .wing.left i::before,
-.folder .wing.right i::before,
-.folder .wing.right b {
-  content: '';
-  position: absolute;
-  inset: 3.5px 0 auto;
-  height: 2px;
-  background: var(--teal);
-}
-.folder .wing.right i {
-  border-left: 0;
+.folder .right i {
+  background-image: linear-gradient(var(--ochre-pale), var(--ochre-pale));
   border-right: 2px solid var(--ochre);
 }
-.folder .wing.right i::before {
-  background: var(--ochre-pale);
-}
-.folder .wing.right b {
-  right: auto;
-  background: var(--ochre);
+.folder b {
+  background: linear-gradient(var(--ochre), var(--ochre)) center / 100% 2px no-repeat;
 }
 .n {
   font-size: 11.5px;
@@ -283,14 +267,18 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
   padding: 0 6px 0 4px;
   min-width: 0;
 }
-.ties,
-.marks {
-  display: flex;
-  flex: none;
-  gap: 2px;
+.slots path {
+  visibility: hidden;
 }
-.slot {
-  width: 12px;
+.line.start .start,
+.line.test .test,
+.line.tagged .tagged,
+.line.plan .plan,
+.line.read .read,
+.line.leans .leans,
+.line.used .used,
+.line.circle .circle {
+  visibility: visible;
 }
 .name {
   flex: 1;
@@ -301,7 +289,7 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
 .text {
   overflow: hidden;
   text-overflow: ellipsis;
-  white-space: nowrap;
+  white-space: pre;
 }
 .folder .text {
   font: 600 14px var(--serif);
@@ -311,21 +299,31 @@ defineExpose({ focus: () => pane.value?.focus({ preventScroll: true }) })
 }
 .in {
   font-size: 11.5px;
-  margin-left: 6px;
 }
 .fold {
   border: 0;
   background: none;
-  padding: 0 5px 0 0;
+  padding: 0;
   margin-left: -14px;
   width: 14px;
+  flex: none;
+  text-align: left;
   cursor: pointer;
   color: inherit;
 }
-.fold path {
-  fill: var(--ink);
+.fold::before {
+  content: '';
+  display: block;
+  border: 4.5px solid transparent;
+  border-left: 6px solid var(--ink);
+  border-right: 0;
 }
-.name {
-  margin-left: 14px;
+.open .fold::before {
+  border: 4.5px solid transparent;
+  border-top: 6px solid var(--ink);
+  border-bottom: 0;
+}
+.file .fold {
+  visibility: hidden;
 }
 </style>

@@ -52,7 +52,7 @@ const info = {
   timeline: null,
   people: [],
   pin_at: null,
-} satisfies MapInfo
+} as unknown as MapInfo
 const chart = new Chart(info)
 const none = { planned: new Uint8Array(6), read: Uint8Array.from([0, 0, 0, 1, 0, 0]) }
 const at = (change: Partial<State>): State => ({ ...plain, ...change })

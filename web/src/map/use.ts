@@ -13,6 +13,7 @@ export function useMapInfo(repository: MaybeRefOrGetter<number>) {
     staleTime: Infinity,
     gcTime: 5 * 60_000,
     structuralSharing: false,
+    shallow: true, // columns of thousands: no proxy stands before them
   })
 }
 
@@ -38,6 +39,7 @@ export function useSpan(repository: MaybeRefOrGetter<number>, span: MaybeRefOrGe
     staleTime: Infinity,
     gcTime: 60_000,
     structuralSharing: false,
+    shallow: true, // columns of thousands: no proxy stands before them
   })
 }
 
