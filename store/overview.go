@@ -170,7 +170,7 @@ func Summarise(r *survey.Result) *Overview {
 	sort.SliceStable(o.Readmes, func(i, j int) bool {
 		return strings.Count(o.Readmes[i], "/") < strings.Count(o.Readmes[j], "/")
 	})
-	if r.Leads != nil {
+	if r.PartOf != nil {
 		o.Words = wordSums(r)
 	}
 	o.Folders, o.Counts.Folders = folderSums(r)
@@ -203,8 +203,12 @@ func folderSums(r *survey.Result) ([]FolderSum, int) {
 		weight := 1
 		if f.Facts != nil && f.Facts.Lines != nil {
 			x.Lines += f.Facts.Lines.Total
-			if f.Role.Name != role.Generated && f.Role.Name != role.Vendored {
-				weight += f.Facts.Lines.Total // nobody wrote the others: they do not say what the folder is for
+			switch f.Role.Name {
+			case role.Generated, role.Vendored: // nobody here wrote them: they do not say what the folder is for
+			case role.Test:
+				weight += f.Facts.Lines.Total / 5 // tests beside sources are there for these
+			default:
+				weight += f.Facts.Lines.Total
 			}
 		}
 		roles[top][f.Role.Name] += weight
@@ -267,7 +271,7 @@ func (o *Overview) addHistory(r *survey.Result) {
 const pulseParts = 48
 
 func (o *Overview) addStarts(r *survey.Result) {
-	if r.EntryPoints == nil && r.Recipes == nil && r.Leads == nil {
+	if r.EntryPoints == nil && r.Recipes == nil && r.PartOf == nil {
 		return
 	}
 	o.Counts.EntryPoints, o.Counts.Recipes = len(r.EntryPoints), len(r.Recipes)

@@ -303,3 +303,20 @@ func BenchmarkFacts(b *testing.B) {
 		})
 	}
 }
+
+func TestDocumentsSayWhatTheyAreOf(t *testing.T) {
+	for text, want := range map[string]string{
+		"# Tide\n\nNews: version 2 is out.\n\n## About\n\nTide is a small library for gauges. It is fast.\n": "Tide is a small library for gauges.",
+		"# Tide\n\nEverything a gauge needs.\n\nTide has many parts.\n":                                      "Everything a gauge needs.",
+		"Tide\n====\n\nThe Tide project is old.\n\nTide is not a toy.\n":                                     "Tide is not a toy.",
+		"![badge](x)\n\n- a list\n":                        "",
+		"# Tide\n\n```\nTide is a trap\n```\n\nA first.\n": "A first.",
+		"no heading, one paragraph":                        "no heading, one paragraph",
+	} {
+		f := of("README.md", text)
+		f.Pack()
+		l, err := facts.UnpackMatter(f.Linked.Matter)
+		require.NoError(t, err)
+		assert.Equal(t, want, l.Doc.Text, text)
+	}
+}

@@ -18,14 +18,40 @@ var (
 // maxProseLines is how far down a document the first paragraph may begin.
 const maxProseLines = 80
 
+// saysWhatItIs finds sentences that tell what something is: "X is a …".
+var saysWhatItIs = regexp.MustCompile(`^(?:\S+ ){1,4}(?:is|are) (?:an?|the|not) `)
+
 // proseDoc is the first sentence of a document's first paragraph, for the
-// languages of prose.
+// languages of prose; a paragraph that says what the thing under the first
+// heading is goes before one that only stands above it, news for instance.
 func proseDoc(l *lang.Language, content []byte) lang.Doc {
 	if l.Name != "Markdown" && l.Name != "reStructuredText" && l.Name != "AsciiDoc" {
 		return lang.Doc{}
 	}
+	title, paragraphs := proseParagraphs(content)
+	if len(paragraphs) == 0 {
+		return lang.Doc{}
+	}
+	name, _, _ := strings.Cut(strings.ToLower(title), " ")
+	for _, p := range paragraphs {
+		if name != "" && strings.HasPrefix(strings.ToLower(p.Text), name) && saysWhatItIs.MatchString(p.Text) {
+			return p
+		}
+	}
+	return paragraphs[0]
+}
+
+// proseParagraphs are the first sentences of the first paragraphs, with the
+// document's title.
+func proseParagraphs(content []byte) (title string, paragraphs []lang.Doc) {
 	var words []string
 	first, n, fenced := 0, 0, false
+	end := func() {
+		if first > 0 {
+			paragraphs = append(paragraphs, lang.Doc{Text: lang.FirstSentence(strings.Join(words, "\n")), Line: first})
+		}
+		words, first = nil, 0
+	}
 	for line := range bytes.Lines(content) {
 		if n++; n > maxProseLines && first == 0 {
 			break
@@ -36,10 +62,18 @@ func proseDoc(l *lang.Language, content []byte) lang.Doc {
 			continue
 		}
 		text = strings.TrimSpace(proseMarks.Replace(withoutLinks(text)))
+		heading := strings.HasPrefix(text, "#") || text != "" && underlined(content, n)
+		if heading && title == "" {
+			title = strings.TrimSpace(strings.TrimLeft(text, "# "))
+		}
 		switch {
 		case text == "" && first > 0, n > first+12 && first > 0:
-			return lang.Doc{Text: lang.FirstSentence(strings.Join(words, "\n")), Line: first}
-		case text == "" || fenced || proseSkips.MatchString(text) || underlined(content, n):
+			end()
+			if len(paragraphs) == maxParagraphs {
+				return title, paragraphs
+			}
+			continue
+		case text == "" || fenced || heading || proseSkips.MatchString(text):
 			continue
 		}
 		if first == 0 {
@@ -47,11 +81,12 @@ func proseDoc(l *lang.Language, content []byte) lang.Doc {
 		}
 		words = append(words, text)
 	}
-	if first == 0 {
-		return lang.Doc{}
-	}
-	return lang.Doc{Text: lang.FirstSentence(strings.Join(words, "\n")), Line: first}
+	end()
+	return title, paragraphs
 }
+
+// maxParagraphs is how many paragraphs are looked at.
+const maxParagraphs = 5
 
 // withoutLinks puts the words of links in their place; a line of pictures alone
 // keeps nothing.

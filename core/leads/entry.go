@@ -72,6 +72,7 @@ func EntryPoints(files []File, declared []recipe.Declared, recipes []recipe.Reci
 		}
 	}
 	out = once(append(out, gathered(files, byPath, recipes)...))
+	whereNothingRuns(out, byPath)
 	sort.SliceStable(out, func(i, j int) bool {
 		a, b := out[i], out[j]
 		switch {
@@ -85,6 +86,31 @@ func EntryPoints(files []File, declared []recipe.Declared, recipes []recipe.Reci
 		return a.Name < b.Name
 	})
 	return out
+}
+
+// inLibraries takes weight off what only starts when somebody else's program
+// asks for it.
+const inLibraries = 0.7
+
+// whereNothingRuns puts faces first where a repository has no program of its
+// own: in a library, a service is only what those who build upon it start.
+func whereNothingRuns(all []EntryPoint, byPath map[string]*File) {
+	library := false
+	for _, e := range all {
+		f := byPath[e.Path]
+		if f == nil || f.Role != role.Source && f.Role != role.Build {
+			continue
+		}
+		if e.Kind == "program" || e.Kind == "command" || e.Kind == "container" {
+			return
+		}
+		library = library || e.Kind == "library"
+	}
+	for i := range all {
+		if k := all[i].Kind; library && (k == "service" || k == "route" || k == "job") {
+			all[i].Weight = round(all[i].Weight * inLibraries)
+		}
+	}
 }
 
 // once drops what two detectors found at the same place.

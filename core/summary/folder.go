@@ -249,14 +249,14 @@ func (t *folderTeller) used() {
 	}
 	in, out := t.across()
 	if top := topOf(in.count, 3); len(top) > 0 {
-		text := "Leaned on by files in " + list(codes(top))
+		text := "Leaned on by files in " + list(places(top))
 		if len(in.count) > len(top) {
-			text = "Leaned on from " + count(len(in.count), "folder") + ", " + list(codes(top)) + " foremost"
+			text = "Leaned on from " + count(len(in.count), "folder") + ", " + list(places(top)) + " foremost"
 		}
 		t.say(66, "used", Names, text+".", in.cites(top)...)
 	}
 	if top := topOf(out.count, 3); len(top) > 0 {
-		t.say(42, "lean", Names, "Leans on files in "+some(codes(topOf(out.count, len(out.count))), 3)+".", out.cites(top)...)
+		t.say(42, "lean", Names, "Leans on files in "+some(places(topOf(out.count, len(out.count))), 3)+".", out.cites(top)...)
 	}
 	both := map[string]int{}
 	for folder, n := range out.count {
@@ -269,8 +269,19 @@ func (t *folderTeller) used() {
 		for _, folder := range top {
 			cites = append(cites, out.first[folder], in.first[folder])
 		}
-		t.say(48, "lean", Names, "Stands in a circle with "+list(codes(top))+": each leans on the other.", cites...)
+		t.say(48, "lean", Names, "Stands in a circle with "+list(places(top))+": each leans on the other.", cites...)
 	}
+}
+
+// places are folders as a sentence names them.
+func places(folders []string) []string {
+	out := codes(folders)
+	for i, f := range folders {
+		if f == "." {
+			out[i] = "the root"
+		}
+	}
+	return out
 }
 
 func (n *neighbours) cites(folders []string) []Cite {

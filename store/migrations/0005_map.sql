@@ -29,6 +29,10 @@ CREATE TABLE opened (
     PRIMARY KEY (person_id, repository_id, path)
 );
 
+-- Facts tell more than before: what was resolved of the old ones is made anew.
+DELETE FROM blob_fact;
+DELETE FROM survey_links;
+
 -- +goose Down
 DROP TABLE opened, survey_package, survey_moves;
 ALTER TABLE survey_path DROP COLUMN ord;

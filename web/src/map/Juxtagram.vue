@@ -314,6 +314,7 @@ b {
 .fold::before {
   content: '';
   display: block;
+  width: 0;
   border: 4.5px solid transparent;
   border-left: 6px solid var(--ink);
   border-right: 0;

@@ -38,6 +38,10 @@ const apart = computed(() => {
       <span><Mark kind="tagged" /> tagged comment</span>
       <span><Mark kind="plan" /> in a plan</span>
       <span><Mark kind="read" /> read by you</span>
+      <template v-if="state.order === 'tree'">
+        <span><i class="folder" /> a folder</span>
+        <span v-if="picture.lines.some((l) => l.rows)"><i class="more" /> several small ones</span>
+      </template>
       <template v-if="ties">
         <span :title="`${selectedName} imports from ${many(ties.leans, 'file')}`"
           ><Mark kind="leans" /> it leans on ({{ ties.leans }})</span
@@ -90,7 +94,7 @@ const apart = computed(() => {
 }
 p {
   display: flex;
-  gap: 4px 16px;
+  gap: 4px 12px;
   white-space: nowrap;
   overflow: hidden;
 }
@@ -112,6 +116,17 @@ p {
 .clip {
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.folder {
+  width: 22px;
+  height: 9px;
+  border-left: 2px solid var(--teal);
+  background: linear-gradient(var(--teal), var(--teal)) center / 100% 2px no-repeat;
+}
+.more {
+  width: 16px;
+  height: 9px;
+  background: var(--teal-pale);
 }
 .sample {
   display: inline-block;

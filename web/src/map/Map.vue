@@ -2,7 +2,8 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { words } from '@/api/client'
+import { ProblemError, words } from '@/api/client'
+import SurveyState from '@/shelf/SurveyState.vue'
 import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
 import { notice } from '@/frame/notice'
@@ -260,12 +261,16 @@ async function take(kind: Kind) {
   if (d.left) notice(`The picture holds the first ${d.drawn} rows; ${many(d.left, 'row')} more would not fit. The CSV has all.`)
   await save(`${name}.${kind}`, d.svg, kind === 'svg' ? 'image/svg+xml' : 'image/png')
 }
+const outdated = computed(() => error.value instanceof ProblemError && error.value.status === 409)
 const unfinished = computed(() => info.value && info.value.state !== 'complete')
 </script>
 
 <template>
   <div class="map">
-    <p v-if="error" class="page fault" role="alert">{{ words(error) }}</p>
+    <div v-if="error" class="page">
+      <SurveyState v-if="outdated && repository.survey_now" :survey="repository.survey_now" :outdated="words(error)" />
+      <p v-else class="fault" role="alert">{{ words(error) }}</p>
+    </div>
     <p v-else-if="!chart || !drawn" class="page soft">Drawing the map …</p>
     <p v-else-if="!chart.size" class="page soft">
       {{ unfinished ? 'The survey has not listed the tree yet: the map comes with it.' : 'There is no file at this pin.' }}

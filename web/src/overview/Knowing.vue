@@ -47,7 +47,7 @@ const people = computed(() => props.overview.people ?? [])
   <p class="soft">
     <button v-if="knowledge.length > shown" class="link" @click="shown = 1e9">{{ many(knowledge.length - shown, 'folder') }} more</button>
     <template v-if="knowledge.length > shown"> · </template>
-    <button class="link" @click="everybody = !everybody">
+    <button v-if="overview.counts.people > 1" class="link" @click="everybody = !everybody">
       {{ everybody ? 'hide the people' : `all ${many(overview.counts.people, 'person', 'people')}` }}
     </button>
     · numbers are commits; in grey: nothing for a year before the pin

@@ -18,7 +18,7 @@ import Shape from './Shape.vue'
 import Shelved from './Shelved.vue'
 import Starts from './Starts.vue'
 import Unfinished from './Unfinished.vue'
-import { useOverview } from './use'
+import { useOverview, useReadme } from './use'
 
 const repository = useRepository()
 const route = useRoute()
@@ -26,7 +26,7 @@ const router = useRouter()
 const id = computed(() => repository.value.id)
 const { data, error } = useOverview(id)
 const { data: plans } = usePlans(id)
-const { data: summary } = useSummaries(id, '', () => data.value?.survey.state === 'complete')
+const { data: summary, error: untold } = useSummaries(id, '', () => data.value?.survey.state === 'complete')
 const o = computed(() => data.value?.overview)
 /** The part that the page is narrowed to; "": none. */
 const part = computed(() => {
@@ -43,20 +43,38 @@ const folders = computed(() => (o.value?.folders ?? []).filter((f) => !part.valu
 const knowledge = computed(() =>
   (o.value?.knowledge ?? []).filter((k) => !part.value || part.value === root || k.folder === top(part.value)),
 )
+/** A part's own readme is asked for when the part is chosen. */
+const partReadmePath = computed(() => {
+  const list = of(o.value?.readmes, (p) => p)
+  return part.value ? (list[0] ?? '') : ''
+})
+const { data: partReadme } = useReadme(id, () => (partReadmePath.value === data.value?.readme?.path ? '' : partReadmePath.value))
+const readme = computed(() => {
+  if (!part.value) return data.value?.readme
+  return [data.value?.readme, partReadme.value].find((r) => r && r.path === partReadmePath.value)
+})
 const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === part.value)?.name)
 </script>
 
 <template>
   <div class="page overview">
     <p v-if="error" class="fault" role="alert">{{ words(error) }}</p>
-    <SurveyState v-if="data" :survey="data.survey" />
+    <SurveyState v-if="data" :survey="data.survey" :outdated="untold ? words(untold) : undefined" />
     <div v-if="o" class="columns">
       <div>
         <Block v-if="summary?.sentences.length" title="In short" tone="is">
           <Sentences :sentences="summary.sentences" :repository="id" />
         </Block>
-        <Block v-if="data?.readme" title="In its own words" :note="data.readme.path"><Readme :readme="data.readme" /></Block>
-        <Block v-else-if="o.counts.files" title="In its own words"
+        <Block v-if="readme" :title="partName ? `${partName} in its own words` : 'In its own words'" :note="readme.path">
+          <p v-if="!part && readme.path.includes('/')" class="soft">
+            There is no readme at the root; this is the one nearest to it, of {{ many(o.readmes?.length ?? 0, 'readme') }}.
+          </p>
+          <Readme :readme="readme" />
+        </Block>
+        <Block v-else-if="part && !partReadmePath" :title="`${partName} in its own words`"
+          ><p class="soft">This part has no readme.</p></Block
+        >
+        <Block v-else-if="o.counts.files && !part" title="In its own words"
           ><p class="soft">
             {{ o.readmes?.length ? `${o.readmes[0]} cannot be shown.` : 'There is no readme anywhere in this repository.' }}
           </p></Block

@@ -25,6 +25,12 @@ function relation(p: Schemas['Part']) {
   if (p.alone) return 'stands alone'
   return [p.leans_on.length && `leans on ${list(p.leans_on)}`, p.used_by.length && `used by ${list(p.used_by)}`].filter(Boolean).join('; ')
 }
+/** In few words: names where there is room for them. */
+function briefly(p: Schemas['Part']) {
+  if (p.alone) return 'stands alone'
+  const told = (paths: string[]) => (paths.length > 1 ? `${paths.length} parts` : list(paths))
+  return [p.leans_on.length && `leans on ${told(p.leans_on)}`, p.used_by.length && `used by ${told(p.used_by)}`].filter(Boolean).join(', ')
+}
 const alone = computed(() => props.parts.filter((p) => p.alone).length)
 </script>
 
@@ -39,15 +45,21 @@ const alone = computed(() => props.parts.filter((p) => p.alone).length)
       <button class="pick" :class="{ on: !part }" :aria-pressed="!part" @click="emit('part', '')">all of them</button>
     </li>
     <li v-for="p in shown" :key="p.path" class="line">
-      <button class="pick" :class="{ on: key(p) === part }" :aria-pressed="key(p) === part" @click="emit('part', key(p))">
+      <button
+        class="pick"
+        :class="{ on: key(p) === part }"
+        :title="p.path ? `${p.name}, in ${p.path}/` : `${p.name}, at the root`"
+        :aria-pressed="key(p) === part"
+        @click="emit('part', key(p))"
+      >
         {{ p.name }}
       </button>
-      <span class="soft what">
+      <span class="soft what" :title="relation(p)">
         <router-link
           v-if="p.manifest"
           :to="{ name: 'read', params: { repository }, query: { path: p.manifest, ...(p.line ? { lines: String(p.line) } : {}) } }"
-          >{{ p.kind || 'program' }}</router-link><template v-if="p.path"> in {{ p.path }}/</template
-        >{{ p.language ? `, ${p.language}` : '' }}, {{ many(p.lines, 'line') }}{{ alone < parts.length ? `; ${relation(p)}` : '' }}
+          >{{ p.kind || 'program' }}</router-link>{{ p.language ? `, ${p.language}` : '' }}, {{ many(p.lines, 'line')
+        }}{{ alone < parts.length ? `; ${briefly(p)}` : '' }}
       </span>
       <Add v-if="p.path" :of="{ kind: 'folder', path: p.path, title: p.name, lines: Math.min(500, p.lines), why: relation(p) }" />
     </li>

@@ -10,3 +10,18 @@ export function useOverview(repository: MaybeRefOrGetter<number>) {
       data(api.GET('/api/repositories/{repository}/overview', { params: { path: { repository: toValue(repository) } }, signal })),
   })
 }
+
+/** One readme as safe HTML; "" asks for nothing. */
+export function useReadme(repository: MaybeRefOrGetter<number>, path: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'readme', toValue(path)]),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/readme', {
+          params: { path: { repository: toValue(repository) }, query: { path: toValue(path) } },
+          signal,
+        }),
+      ),
+    enabled: computed(() => toValue(path) !== ''),
+  })
+}

@@ -5,7 +5,10 @@ import { api, data, words, type Schemas } from '@/api/client'
 import { includes, useRepository } from '@/frame/repository'
 import { count } from '@/words/format'
 
-const props = defineProps<{ survey: Schemas['SurveyInfo'] }>()
+const props = defineProps<{
+  survey: Schemas['SurveyInfo']
+  outdated?: string // what a complete survey of an older version does not hold
+}>()
 const repository = useRepository()
 const queries = useQueryClient()
 const fault = ref('')
@@ -31,22 +34,24 @@ async function act(what: 'cancel' | 'again') {
 </script>
 
 <template>
-  <section v-if="survey.state !== 'complete'" class="survey" role="status">
+  <section v-if="survey.state !== 'complete' || outdated" class="survey" role="status">
     <div class="head">
       <div>
         <h2 v-if="survey.state === 'waiting'">Waiting to be surveyed</h2>
         <h2 v-else-if="survey.state === 'running'">Being surveyed: {{ whole }} of {{ survey.stages.length }} stages done</h2>
         <h2 v-else-if="survey.state === 'cancelled'">The survey was cancelled</h2>
+        <h2 v-else-if="survey.state === 'complete'">An older version made this survey</h2>
         <h2 v-else class="fault">The survey failed</h2>
         <p v-if="survey.problem" class="fault">{{ survey.problem }}</p>
-        <p class="soft">
+        <p v-if="survey.state === 'complete'" class="soft">{{ outdated }}</p>
+        <p v-else class="soft">
           {{ whole ? 'What is shown comes from the stages that are done; it is not the whole.' : 'Nothing is known yet.' }}
         </p>
       </div>
       <a-button v-if="may && underWay" :loading="busy" @click="act('cancel')">Cancel the survey</a-button>
       <a-button v-else-if="may" type="primary" :loading="busy" @click="act('again')">Survey again</a-button>
     </div>
-    <ol>
+    <ol v-if="survey.state !== 'complete'">
       <li v-for="s in survey.stages" :key="s.name" :class="s.state">
         <span class="mark" aria-hidden="true">{{ s.state === 'complete' ? '■' : s.state === 'running' ? '◧' : '□' }}</span>
         <span class="title">{{ s.title }}</span>
