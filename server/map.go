@@ -30,19 +30,19 @@ type MapInfo struct {
 	Commit     string   `json:"commit"`
 	State      string   `json:"state" doc:"Of the survey"`
 	Names      []string `json:"names" doc:"The last part of the path"`
-	Below      []int32  `json:"below" doc:"Rows below a folder, which follow it; 0: a file"`
+	Below      Column   `json:"below" doc:"Rows below a folder, which follow it; 0: a file"`
 	Roles      []string `json:"roles"`
-	Role       []int    `json:"role" doc:"Index in roles; -1: a folder"`
+	Role       Column   `json:"role" doc:"Index in roles; -1: a folder"`
 	Languages  []string `json:"languages"`
-	Language   []int    `json:"language" doc:"Index in languages; -1: none, or a folder"`
-	Lines      []int32  `json:"lines" doc:"-1: not counted, as with all figures of what the code is"`
-	Code       []int32  `json:"code"`
-	Symbols    []int32  `json:"symbols"`
-	Dependents []int32  `json:"dependents"`
-	Intricacy  []int32  `json:"intricacy"`
-	Centrality []int32  `json:"centrality" doc:"In millionths of all files' weight"`
-	Tagged     []int32  `json:"tagged" doc:"Tagged comments"`
-	Starts     []int32  `json:"starts" doc:"Entry points"`
+	Language   Column   `json:"language" doc:"Index in languages; -1: none, or a folder"`
+	Lines      Column   `json:"lines" doc:"-1: not counted, as with all figures of what the code is"`
+	Code       Column   `json:"code"`
+	Symbols    Column   `json:"symbols"`
+	Dependents Column   `json:"dependents"`
+	Intricacy  Column   `json:"intricacy"`
+	Centrality Column   `json:"centrality" doc:"In millionths of all files' weight"`
+	Tagged     Column   `json:"tagged" doc:"Tagged comments"`
+	Starts     Column   `json:"starts" doc:"Entry points"`
 
 	Happened *SpanInfo           `json:"happened" doc:"The whole history; null until it is read"`
 	Timeline *Timeline           `json:"timeline" doc:"Null until spans can be asked for"`
@@ -59,17 +59,17 @@ type Timeline struct {
 
 // SpanInfo is what happened to every row in a span.
 type SpanInfo struct {
-	Commits int     `json:"commits" doc:"Of the span, merges aside"`
-	Changes []int32 `json:"changes" doc:"0 of a folder"`
-	Churn   []int32 `json:"churn" doc:"Lines added and deleted; -1: not counted"`
-	People  []int32 `json:"people" doc:"Of a folder: everybody who changed anything below it; -1: not known yet"`
-	Recent  []int32 `json:"recent" doc:"Changes, each halved once a half-life of age, in hundredths"`
-	First   []int64 `json:"first" doc:"Unix seconds; 0: no change"`
-	Last    []int64 `json:"last"`
+	Commits int    `json:"commits" doc:"Of the span, merges aside"`
+	Changes Column `json:"changes" doc:"0 of a folder"`
+	Churn   Column `json:"churn" doc:"Lines added and deleted; -1: not counted"`
+	People  Column `json:"people" doc:"Of a folder: everybody who changed anything below it; -1: not known yet"`
+	Recent  Column `json:"recent" doc:"Changes, each halved once a half-life of age, in hundredths"`
+	First   Times  `json:"first" doc:"Unix seconds; 0: no change"`
+	Last    Times  `json:"last"`
 }
 
 func spanInfo(w *spine.Wing) *SpanInfo {
-	i := &SpanInfo{Commits: w.Commits, Changes: w.Changes, Churn: w.Churn, People: w.People, First: w.First, Last: w.Last, Recent: make([]int32, len(w.Recent))}
+	i := &SpanInfo{Commits: w.Commits, Changes: w.Changes, Churn: w.Churn, People: w.People, First: w.First, Last: w.Last, Recent: make(Column, len(w.Recent))}
 	for k, r := range w.Recent {
 		i.Recent[k] = int32(math.Round(r * 100))
 	}
@@ -99,9 +99,9 @@ func (s *Server) mapOf(ctx context.Context, w *who, _ *RepositoryPath) (*body[Ma
 	}
 	rows := c.Table.Rows
 	n := len(rows)
-	info := MapInfo{Commit: v.OID, State: v.State, Names: make([]string, n), Below: make([]int32, n), Roles: []string{}, Role: make([]int, n), Languages: []string{}, Language: make([]int, n),
-		Lines: make([]int32, n), Code: make([]int32, n), Symbols: make([]int32, n), Dependents: make([]int32, n), Intricacy: make([]int32, n), Centrality: make([]int32, n),
-		Tagged: make([]int32, n), Starts: make([]int32, n), People: c.People}
+	info := MapInfo{Commit: v.OID, State: v.State, Names: make([]string, n), Below: make(Column, n), Roles: []string{}, Role: make(Column, n), Languages: []string{}, Language: make(Column, n),
+		Lines: make(Column, n), Code: make(Column, n), Symbols: make(Column, n), Dependents: make(Column, n), Intricacy: make(Column, n), Centrality: make(Column, n),
+		Tagged: make(Column, n), Starts: make(Column, n), People: c.People}
 	if info.People == nil {
 		info.People = []store.MovesPerson{}
 	}
@@ -140,17 +140,17 @@ func (s *Server) mapOf(ctx context.Context, w *who, _ *RepositoryPath) (*body[Ma
 // dictionary numbers words in the order they are met.
 type dictionary struct {
 	list *[]string
-	at   map[string]int
+	at   map[string]int32
 }
 
-func (d *dictionary) number(word string) int {
+func (d *dictionary) number(word string) int32 {
 	if n, ok := d.at[word]; ok {
 		return n
 	}
 	if d.at == nil {
-		d.at = map[string]int{}
+		d.at = map[string]int32{}
 	}
-	d.at[word] = len(*d.list)
+	d.at[word] = int32(len(*d.list))
 	*d.list = append(*d.list, word)
 	return d.at[word]
 }

@@ -57,7 +57,7 @@ func TestTheMapOfTheDemo(t *testing.T) {
 	lines, n := 0, 0
 	for i, p := range paths(m) {
 		if m.Below[i] > 0 {
-			assert.Equal(t, -1, m.Role[i])
+			assert.EqualValues(t, -1, m.Role[i])
 			continue
 		}
 		n++
@@ -119,7 +119,7 @@ func TestTheMapOfTheDemo(t *testing.T) {
 	}
 	assert.Equal(t, []string{"collector/alarm/alarm.go", "collector/api/json.go", "collector/config/config.go", "collector/ingest/link.go"}, on)
 	circle := get[server.TiesInfo](c, "GET", at+"/map/ties?path=board/src/chart.ts", nil)
-	assert.Equal(t, []int32{int32(rowOf(t, m, "board/src/tide_curve.ts"))}, circle.Cycle)
+	assert.EqualValues(t, []int32{int32(rowOf(t, m, "board/src/tide_curve.ts"))}, circle.Cycle)
 	folder := get[server.TiesInfo](c, "GET", at+"/map/ties?path=third_party", nil)
 	require.Len(t, folder.Rows, 1)
 	assert.Equal(t, "firmware/log.c", paths(m)[folder.Rows[0]])
@@ -266,7 +266,7 @@ func TestMapsOfSmallRepositories(t *testing.T) {
 	at := fmt.Sprintf("/api/repositories/%d", h.surveyedAt(c, dir, "main"))
 	m := get[server.MapInfo](c, "GET", at+"/map", nil)
 	assert.Equal(t, []string{"only.txt"}, m.Names)
-	assert.Equal(t, []int32{1}, m.Happened.Changes)
+	assert.Equal(t, server.Column{1}, m.Happened.Changes)
 	o := get[server.OverviewInfo](c, "GET", at+"/overview", nil)
 	assert.Nil(t, o.Readme)
 	assert.Empty(t, o.Overview.Parts)

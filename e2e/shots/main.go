@@ -22,6 +22,7 @@ import (
 type view struct {
 	name, path, see string
 	before          func(*browser.Page) error
+	dark            bool
 }
 
 var views = []view{
@@ -29,6 +30,9 @@ var views = []view{
 	{name: "take-in", path: "/take-in", see: "Take in a repository"},
 	{name: "pin", path: "/r/1/pin", see: "newest commits"},
 	{name: "overview", path: "/r/1", see: "How it is laid out"},
+	{name: "overview-dark", path: "/r/1", see: "How it is laid out", dark: true},
+	{name: "map", path: "/r/1/map?at=firmware/sampler.c&from=2026-03-01&open=firmware", see: "who knows it"},
+	{name: "map-dark", path: "/r/1/map?order=still", see: "tide_table.h", dark: true},
 	{name: "files", path: "/r/1/read?folder=firmware/port", see: "serial_unix.c"},
 	{name: "file", path: "/r/1/read?path=firmware/sampler.c&lines=13-21", see: "take_median"},
 	{name: "name", path: "/r/1/read?path=collector/main.go&lines=27&name=27.19", see: "Uses"},
@@ -114,6 +118,9 @@ func run(ctx context.Context, out string, only *regexp.Regexp) (err error) {
 }
 
 func take(p *browser.Page, v view, file string) error {
+	if err := p.Dark(v.dark); err != nil {
+		return err
+	}
 	if err := p.Open(v.path); err != nil {
 		return err
 	}

@@ -16,7 +16,8 @@ const props = defineProps<{
   path: string
   folder: boolean
   planned: Schemas['PlannedInfo'][]
-  tied: Set<string> // paths that an import ties it to
+  tied: Set<string> | null // paths that an import ties it to; null: not known yet
+  around: { leans: { path: string; files: number }[]; used: { path: string; files: number }[]; tagged: number } // of a folder
   candidate: Candidate
 }>()
 const emit = defineEmits<{ close: []; open: [] }>()
@@ -34,7 +35,7 @@ watch(path, () => (all.value = {}))
 const few = 4
 
 const name = computed(() => props.path.split('/').at(-1)!)
-const around = computed(() => props.path.slice(0, props.path.length - name.value.length))
+const place = computed(() => props.path.slice(0, props.path.length - name.value.length))
 const to = (p: string, line?: number) => ({
   name: 'read',
   params: { repository: props.repository },
@@ -48,7 +49,7 @@ const pace = computed(() => {
   return share > 0.4 ? 'changing more often' : share < 0.12 ? 'changing less often' : 'changing as ever'
 })
 const plans = computed(() => props.planned.filter((p) => p.path === props.path || (props.folder && p.path.startsWith(`${props.path}/`))))
-const short = (p: string) => (around.value && p.startsWith(around.value) ? p.slice(around.value.length) : p)
+const short = (p: string) => (place.value && p.startsWith(place.value) ? p.slice(place.value.length) : p)
 interface Item {
   path: string
   line?: number
@@ -65,10 +66,14 @@ const rows = computed(() => {
       'moves with',
       s.partners.map((p) => ({
         path: p.path,
-        note: `in ${p.together} of ${s.partners_of} changes${props.tied.size && !props.tied.has(p.path) ? ', no import between them' : ''}`,
+        note: `in ${p.together} of ${s.partners_of} changes${props.tied && !props.tied.has(p.path) ? ', no import between them' : ''}`,
       })),
     )
-  if (l) {
+  if (props.folder) {
+    const folders = (list: { path: string; files: number }[]) => list.map((f) => ({ path: f.path, note: many(f.files, 'file') }))
+    add('leans', 'leans on', folders(props.around.leans))
+    add('used', 'used by', folders(props.around.used))
+  } else if (l) {
     add(
       'leans',
       'leans on',
@@ -163,7 +168,10 @@ async function copy() {
         <dt>{{ r.title }}</dt>
         <dd>
           <span v-for="i in r.items.slice(0, all[r.key] ? 50 : few)" :key="i.path" class="item">
-            <router-link :to="mapTo(i.path)" :title="`${i.path}: show it on the Map`">{{ short(i.path) }}</router-link>
+            <router-link v-if="i.path" :to="mapTo(i.path)" :title="`${i.path}: show it on the Map`"
+              >{{ short(i.path) }}{{ folder && r.key !== 'partners' ? '/' : '' }}</router-link
+            >
+            <template v-else>files at the root</template>
             <span v-if="i.note" class="soft">{{ i.note }}</span>
           </span>
           <button v-if="!all[r.key] && r.total > few" class="link" @click="all[r.key] = true">{{ count(r.total - few) }} more</button>
@@ -172,7 +180,15 @@ async function copy() {
           >
         </dd>
       </template>
-      <template v-if="outline?.tagged.length">
+      <template v-if="folder && around.tagged">
+        <dt>unfinished</dt>
+        <dd>
+          <router-link class="tag" :to="{ query: { name: `${path}/`, mark: 'tagged', detail: 'all' } }">{{
+            many(around.tagged, 'tagged comment')
+          }}</router-link>
+        </dd>
+      </template>
+      <template v-if="!folder && outline?.tagged.length">
         <dt>unfinished</dt>
         <dd>
           <span v-for="t in outline.tagged.slice(0, all.tagged ? 50 : 3)" :key="t.line" class="item">
@@ -183,7 +199,7 @@ async function copy() {
           </button>
         </dd>
       </template>
-      <template v-if="symbols.length">
+      <template v-if="!folder && symbols.length">
         <dt>holds</dt>
         <dd>
           <router-link

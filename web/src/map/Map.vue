@@ -4,24 +4,24 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ProblemError, words } from '@/api/client'
 import SurveyState from '@/shelf/SurveyState.vue'
-import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
 import { notice } from '@/frame/notice'
 import { useSelection, type Candidate } from '@/plans/adding'
 import { many } from '@/words/format'
-import { fold, readAddress, writeAddress, type State } from './address'
+import { readAddress, writeAddress, type State } from './address'
 import Card from './Card.vue'
 import { Chart } from './chart'
-import { isOn, markColumns, type Marked } from './filter'
+import { isOn, markColumns, markedRows } from './filter'
 import Filters from './Filters.vue'
 import Head from './Head.vue'
 import Juxtagram from './Juxtagram.vue'
 import Legend from './Legend.vue'
-import { happenedMeasures, isMeasures } from './measures'
 import { picture } from './picture'
 import { save, table, drawing, type Kind } from './export'
+import { figures } from './readout'
 import Standing from './Standing.vue'
-import { tiesByRow } from './ties'
+import { tiedFolders, tiesByRow } from './ties'
+import { useRows } from './rows'
 import { useMapInfo, useMarks, useSpan, useTies } from './use'
 
 const repository = useRepository()
@@ -63,166 +63,43 @@ const told = computed(() => (asked.value ? (span.value ?? null) : (info.value?.h
 const pin = computed(() => (info.value?.pin_at ? Date.parse(info.value.pin_at) / 1000 : (info.value?.timeline?.to ?? 0)))
 const end = computed(() => (now.value.to ? Math.min(seconds(now.value.to), pin.value) : pin.value))
 
-const marked = computed<Marked | null>(() => {
-  const c = chart.value
-  if (!c) return null
-  const planned = new Uint8Array(c.size)
-  const read = new Uint8Array(c.size)
-  for (const p of done.value?.planned ?? []) {
-    const r = c.row(p.path)
-    if (r >= 0) planned[r] = Math.min(255, planned[r]! + 1)
-  }
-  for (const p of done.value?.read ?? []) {
-    const r = c.row(p)
-    if (r >= 0) read[r] = 1
-  }
-  return { planned, read }
-})
+const marked = computed(() => (chart.value ? markedRows(chart.value, done.value) : null))
 const columns = computed(() => (chart.value && marked.value ? markColumns(chart.value, marked.value) : null))
+/** The state as far as the picture depends on it: moving from row to row draws
+ * nothing anew. */
+const shape = computed<State>((before) => {
+  const next = { ...now.value, at: '', ties: true }
+  return before && JSON.stringify(before) === JSON.stringify(next) ? before : next
+})
 const drawn = computed(() =>
-  chart.value && marked.value && columns.value ? picture(chart.value, now.value, told.value, end.value, marked.value, columns.value) : null,
+  chart.value && marked.value && columns.value
+    ? picture(chart.value, shape.value, told.value, end.value, marked.value, columns.value)
+    : null,
 )
 
-/** The line of the selected path: its own, or the one it is told together in. */
-const selected = computed(() => {
-  const c = chart.value
-  if (!c || !drawn.value || !now.value.at) return -1
-  const row = c.row(now.value.at)
-  if (row < 0) return -1
-  const own = drawn.value.lines.findIndex((l) => l.row === row && l.kind !== 'more')
-  if (own >= 0) return own
-  return drawn.value.lines.findIndex((l) => l.rows?.includes(row))
-})
-const row = computed(() => (chart.value && now.value.at ? chart.value.row(now.value.at) : -1))
-
-// an address that names a path shows it, whatever is folded
-const revealed = ref('')
-watch(
-  [chart, () => state.value.at],
-  () => {
-    const c = chart.value
-    const s = state.value
-    if (!c || !s.at || revealed.value === s.at || s.order !== 'tree') return
-    revealed.value = s.at
-    const at = c.row(s.at)
-    if (at < 0 || !drawn.value || drawn.value.lines.some((l) => l.row === at && l.kind !== 'more')) return
-    const open = new Set(s.open)
-    for (let up = c.parent[at]!; up >= 0; up = c.parent[up]!) open.add(c.path(up))
-    const parent = c.parent[at]!
-    open.add(`${parent < 0 ? '' : c.path(parent)}/*`)
-    set({ open: [...open], shut: s.shut.filter((p) => !open.has(p)) })
-  },
-  { immediate: true },
-)
-
-function select(index: number) {
-  const l = drawn.value?.lines[index]
-  if (!l || !chart.value) return
-  if (l.kind === 'more') return unfold(index)
-  const at = chart.value.path(l.row)
-  revealed.value = at
-  set({ at })
-}
-function unfold(index: number) {
-  const l = drawn.value?.lines[index]
-  const c = chart.value
-  if (!l || !c) return
-  if (l.kind === 'more') {
-    const parent = c.parent[l.row]!
-    return set(fold(state.value, `${parent < 0 ? '' : c.path(parent)}/*`, true))
-  }
-  if (l.kind === 'folder') set(fold(state.value, c.path(l.row), !l.open))
-}
-function open(index: number) {
-  const l = drawn.value?.lines[index]
-  if (!l || !chart.value) return
-  const path = chart.value.path(l.row)
-  if (l.kind === 'file') void router.push({ name: 'read', params: { repository: id.value }, query: { path } })
-  else unfold(index)
-}
-const cursor = ref(-1) // the line that the keys are on: of the selection, or of siblings told together
-watch(selected, (s) => (cursor.value = s), { immediate: true })
-function step(by: number) {
-  const lines = drawn.value?.lines
-  if (!lines?.length) return
-  const from = cursor.value < 0 ? (by > 0 ? -1 : lines.length) : cursor.value
-  const to = Math.max(0, Math.min(lines.length - 1, from + by))
-  cursor.value = to
-  hover.value = -1
-  if (lines[to]!.kind !== 'more') select(to)
-}
-function left() {
-  const lines = drawn.value?.lines
-  const l = lines?.[cursor.value]
-  if (!lines || !l) return
-  if (l.open) return unfold(cursor.value)
-  for (let i = cursor.value - 1; i >= 0; i--) if (lines[i]!.depth < l.depth) return select(i)
-}
-function right() {
-  const l = drawn.value?.lines[cursor.value]
-  if (l && l.kind !== 'file' && !l.open) unfold(cursor.value)
-  else step(1)
-}
-useKeys({
-  ArrowDown: () => step(1),
-  ArrowUp: () => step(-1),
-  PageDown: () => step(15),
-  PageUp: () => step(-15),
-  Home: () => step(-1e9),
-  End: () => step(1e9),
-  ArrowRight: right,
-  ArrowLeft: left,
-  Enter: () => open(cursor.value),
-  Escape: () => set({ at: '' }),
+const { row, cursor, hover, select, unfold, open } = useRows(chart, drawn, state, set, (path) => {
+  void router.push({ name: 'read', params: { repository: id.value }, query: { path } })
 })
 
-const hover = ref(-1)
 const readout = computed(() => {
-  const c = chart.value
-  const l = drawn.value?.lines[hover.value >= 0 ? hover.value : cursor.value]
-  if (!c || !l) return ''
-  if (l.rows) return `${l.rows.length} more in ${c.parent[l.row]! < 0 ? 'the root' : c.path(c.parent[l.row]!)}: Enter or a click shows them`
-  const r = l.row
-  const parts = [c.path(r) + (c.isFolder(r) ? '/' : '')]
-  if (c.isFolder(r)) {
-    const p = drawn.value!
-    parts.push(`${p.leftMeasure.title} ${p.leftMeasure.write(p.left[r]!)}`, `${p.rightMeasure.title} ${p.rightMeasure.write(p.right[r]!)}`)
-  } else {
-    for (const m of isMeasures) {
-      const v = m.column(c)[r]!
-      if (v >= 0) parts.push(`${m.title} ${m.write(v * m.unit)}`)
-    }
-    if (told.value) {
-      for (const m of happenedMeasures) {
-        const v = oneValue(m.key, r)
-        if (!Number.isNaN(v)) parts.push(`${m.title} ${m.write(v)}`)
-      }
-    }
-  }
-  const p = drawn.value!
-  if (p.rank && !Number.isNaN(p.rank[r]!))
-    parts.push(`ranks ${Math.abs(Math.round(p.rank[r]! * 100))} % ${p.rank[r]! > 0 ? 'higher' : 'lower'} on the left`)
-  return parts.join(' · ')
+  const line = drawn.value?.lines[hover.value >= 0 ? hover.value : cursor.value]
+  return chart.value && drawn.value && line ? figures(chart.value, drawn.value, line, told.value, end.value) : ''
 })
-/** One row's value, without reckoning the whole column. */
-function oneValue(key: string, r: number): number {
-  const s = told.value!
-  const pick = <T,>(list: T[]) => [list[r]!]
-  const one = {
-    ...s,
-    changes: pick(s.changes),
-    churn: pick(s.churn),
-    people: pick(s.people),
-    recent: pick(s.recent),
-    first: pick(s.first),
-    last: pick(s.last),
-  }
-  return happenedMeasures.find((m) => m.key === key)!.values(one, end.value)[0]!
-}
 
-const { data: tieInfo, error: tieError } = useTies(id, () => (now.value.ties && row.value >= 0 ? now.value.at : ''))
+const { data: tieInfo, error: tieError } = useTies(id, () => (row.value >= 0 ? now.value.at : ''))
 const ties = computed(() => (chart.value && tieInfo.value && now.value.at && now.value.ties ? tiesByRow(chart.value, tieInfo.value) : null))
-const tied = computed(() => new Set((tieInfo.value?.rows ?? []).map((r) => chart.value?.path(r) ?? '')))
+const tied = computed(() => (tieInfo.value ? new Set(tieInfo.value.rows.map((r) => chart.value?.path(r) ?? '')) : null))
+
+const around = computed(() => {
+  const c = chart.value
+  const i = tieInfo.value
+  const known = c && i && now.value.at && c.isFolder(row.value)
+  return {
+    leans: known ? tiedFolders(c, i, 'leans_on') : [],
+    used: known ? tiedFolders(c, i, 'used_by') : [],
+    tagged: row.value >= 0 ? (columns.value?.tagged[row.value] ?? 0) : 0,
+  }
+})
 
 const candidate = computed<Candidate | null>(() => {
   const c = chart.value
@@ -330,6 +207,7 @@ const unfinished = computed(() => info.value && info.value.state !== 'complete')
         :folder="chart.isFolder(row)"
         :planned="done?.planned ?? []"
         :tied="tied"
+        :around="around"
         :candidate="candidate!"
         @close="set({ at: '' })"
         @open="

@@ -1,3 +1,4 @@
+import type { Schemas } from '@/api/client'
 import type { Chart, SpanInfo } from './chart'
 
 /** What narrows the rows; empty: nothing. */
@@ -23,6 +24,21 @@ export type Mark = keyof typeof marks
 export interface Marked {
   planned: Uint8Array
   read: Uint8Array
+}
+
+/** Finds the rows of what people did with paths. */
+export function markedRows(c: Chart, info: Schemas['MarksInfo'] | undefined): Marked {
+  const planned = new Uint8Array(c.size)
+  const read = new Uint8Array(c.size)
+  for (const p of info?.planned ?? []) {
+    const r = c.row(p.path)
+    if (r >= 0) planned[r] = Math.min(255, planned[r]! + 1)
+  }
+  for (const p of info?.read ?? []) {
+    const r = c.row(p)
+    if (r >= 0) read[r] = 1
+  }
+  return { planned, read }
 }
 
 export function isOn(f: Filter): boolean {

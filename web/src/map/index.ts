@@ -1,3 +1,2 @@
-export { useMarks, useStory } from './use'
 export { default as Sparkline } from './Sparkline.vue'
 export { default as Mark } from './Mark.vue'

@@ -1,13 +1,14 @@
 import { describe, expect, test } from 'vitest'
 import { fold, plain, readAddress, writeAddress, type State } from './address'
 import { Chart, type MapInfo, type SpanInfo } from './chart'
-import { table } from './export'
+import { drawing, table } from './export'
 import { kept, markColumns } from './filter'
 import { layout, worths } from './layout'
 import { aggregate, happenedMeasures, isMeasures, isValues } from './measures'
 import { filesOf, mismatch, ordered, ranks } from './order'
 import { bars, picture, together } from './picture'
-import { tiesByRow } from './ties'
+import { figures } from './readout'
+import { tiedFolders, tiesByRow } from './ties'
 
 // src/ (big.go 900 lines 1 change, hot.go 20 lines 50 changes, deep/ (x_test.go 100, 4)), README 10 lines, 2 changes
 const rows = [
@@ -230,6 +231,15 @@ describe('ties', () => {
   })
 })
 
+test('the folders around tied files', () => {
+  const i = { row: 5, rows: [2, 3, 4, 5], leans_on: [1, 1, 2, 0], used_by: [0, 0, 0, 1], cycle: [] }
+  expect(tiedFolders(chart, i, 'leans_on')).toEqual([
+    { path: 'src', files: 2 },
+    { path: 'src/deep', files: 1 },
+  ])
+  expect(tiedFolders(chart, i, 'used_by')).toEqual([{ path: '', files: 1 }])
+})
+
 describe('address', () => {
   test('what is written is read back', () => {
     const s = at({
@@ -252,6 +262,53 @@ describe('address', () => {
     const s = at({ open: ['a'], shut: ['b'] })
     expect(fold(s, 'a', false)).toEqual({ open: [], shut: ['b', 'a'] })
     expect(fold(s, 'b', true)).toEqual({ open: ['a', 'b'], shut: [] })
+  })
+})
+
+describe('drawing', () => {
+  test('is well formed whatever files are called, and says what it leaves out', () => {
+    const hostile = new Chart({ ...info, names: ['<src>&', 'deep"', '\u0001x', "]]>'", 'hot.go', 'README'] } as unknown as MapInfo)
+    const s = at({ detail: 'all', from: '2026-01-01' })
+    const d = drawing(hostile, picture(hostile, s, span(changes), 0, none), s, 'a < b & c')
+    const parsed = new DOMParser().parseFromString(d.svg, 'image/svg+xml')
+    expect(parsed.querySelector('parsererror')).toBeNull()
+    expect(parsed.documentElement.textContent).toContain('<src>&/')
+    expect(parsed.documentElement.textContent).toContain('square-root scale, both sides')
+    expect(d.drawn).toBe(6)
+    expect(d.left).toBe(0)
+    const n = 2500
+    const many = new Chart({
+      ...info,
+      names: Array.from({ length: n }, (_, i) => `f${i}`),
+      below: Array(n).fill(0),
+      lines: Array(n).fill(1),
+      role: Array(n).fill(1),
+      tagged: Array(n).fill(0),
+      starts: Array(n).fill(0),
+      happened: null,
+    } as unknown as MapInfo)
+    const all = at({ detail: 'all' })
+    const marked = { planned: new Uint8Array(n), read: new Uint8Array(n) }
+    expect(drawing(many, picture(many, all, null, 0, marked), all, 'x')).toMatchObject({ drawn: 2000, left: 500 })
+  })
+})
+
+describe('readout', () => {
+  const p = picture(chart, at({ detail: 'all' }), info.happened, 86_400 * 30, none)
+  const told = (row: number) =>
+    figures(
+      chart,
+      p,
+      p.lines.find((l) => l.row === row)!,
+      info.happened,
+      86_400 * 30,
+    )
+  test('tells every figure of a file, and what a folder shows', () => {
+    expect(told(4)).toBe(
+      'src/hot.go · lines 20 · code 20 · symbols 20 · dependents 0 · centrality 0.0‰ · intricacy 20 · changes 50 · recent 50 · 3 people · churn 100 · age 20 days · still for 10 days',
+    )
+    expect(told(0)).toBe('src/ · lines 1,020 · changes 55')
+    expect(told(5)).toContain('README · dependents 0')
   })
 })
 

@@ -42,3 +42,12 @@ export function tiesByRow(c: Chart, info: Schemas['TiesInfo']): TiesByRow {
     circle: info.cycle.length,
   }
 }
+
+/** The folders around tied files, those with most of them first. */
+export function tiedFolders(c: Chart, info: Schemas['TiesInfo'], which: 'leans_on' | 'used_by'): { path: string; files: number }[] {
+  const counts = new Map<number, number>()
+  info.rows.forEach((row, i) => {
+    if (info[which][i]) counts.set(c.parent[row]!, (counts.get(c.parent[row]!) ?? 0) + 1)
+  })
+  return [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0]).map(([row, files]) => ({ path: row < 0 ? '' : c.path(row), files }))
+}
