@@ -1,6 +1,7 @@
 package server
 
 import (
+	"compress/gzip"
 	"context"
 	"io/fs"
 	"log/slog"
@@ -82,7 +83,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		route.register(srv.api)
 	}
 	srv.serveWeb()
-	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.ExceptContentTypes([]string{"text/event-stream", "image/png", "image/jpeg", "image/webp", "font/woff2"}))
+	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ExceptContentTypes([]string{"text/event-stream", "image/png", "image/jpeg", "image/webp", "font/woff2"}))
 	if err != nil {
 		panic(err) // the options are constants
 	}

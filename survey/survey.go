@@ -119,12 +119,14 @@ type run struct {
 	sink       Sink
 	result     *Result
 	attributes map[string]map[string]string
-	unkept     []*history.Commit       // commits that memory does not hold
-	uncounted  []*history.Commit       // commits whose lines are still to be counted
-	recalled   func() ([]*task, error) // waits for what memory knows of the blobs, and gives it to the files
-	manifests  map[string]string       // path → blob of build files
-	found      map[string]recipe.Found // path → what a build file tells
-	heads      map[FactKey][]byte      // packed heads of the blobs read anew
+	unkept     []*history.Commit // commits that memory does not hold
+	uncounted  []*history.Commit // commits whose lines are still to be counted
+	// countedEarly is how many commits were counted with the changes already.
+	countedEarly int
+	recalled     func() ([]*task, error) // waits for what memory knows of the blobs, and gives it to the files
+	manifests    map[string]string       // path → blob of build files
+	found        map[string]recipe.Found // path → what a build file tells
+	heads        map[FactKey][]byte      // packed heads of the blobs read anew
 	// manifestTexts are the build files that imports are resolved by.
 	manifestTexts map[string][]byte
 }

@@ -142,6 +142,13 @@ func (s *run) changes(ctx context.Context) error {
 	if s.result.People, err = history.ReadPeople(ctx, s.git, log); err != nil {
 		return err
 	}
+	if len(s.uncounted) <= fewUncounted {
+		// so few are counted at once, and the files followed once instead of twice
+		if err := log.CountLines(ctx, s.git, s.uncounted, nil); err != nil {
+			return err
+		}
+		s.countedEarly, s.uncounted = len(s.uncounted), nil
+	}
 	s.follow()
 	if cut, err := s.git.Shallow(); err != nil {
 		return err
@@ -151,6 +158,10 @@ func (s *run) changes(ctx context.Context) error {
 	s.result.Hotspots = s.hotspots()
 	return nil
 }
+
+// fewUncounted is how many commits are too few to show anybody their changes
+// before their lines are counted.
+const fewUncounted = 200
 
 func shortIDs(ids []string) string {
 	var short []string
@@ -196,13 +207,16 @@ func (s *run) follow() {
 
 // lines counts the lines that each change added and deleted.
 func (s *run) lines(ctx context.Context) error {
-	s.sink.Begin(ctx, StageLines, len(s.uncounted))
+	s.sink.Begin(ctx, StageLines, s.countedEarly+len(s.uncounted))
+	s.sink.Progress(StageLines, s.countedEarly, s.countedEarly+len(s.uncounted))
 	r := s.result
-	err := r.Log.CountLines(ctx, s.git, s.uncounted, func(done, total int) { s.sink.Progress(StageLines, done, total) })
-	if err != nil {
-		return err
+	if s.uncounted != nil {
+		err := r.Log.CountLines(ctx, s.git, s.uncounted, func(done, total int) { s.sink.Progress(StageLines, done, total) })
+		if err != nil {
+			return err
+		}
+		s.follow()
 	}
-	s.follow()
 	r.LinesKnown = true
 	s.dateTagged()
 	var wide int
