@@ -31,10 +31,7 @@ const id = computed(() => repository.value.id)
 const { data: info, error } = useMapInfo(id)
 const { data: done } = useMarks(id)
 const state = computed(() => readAddress(route.query))
-const set = (change: Partial<State>, push = false) => {
-  const to = { query: writeAddress({ ...state.value, ...change }) }
-  void (push ? router.push(to) : router.replace(to))
-}
+const set = (change: Partial<State>) => void router.replace({ query: writeAddress({ ...state.value, ...change }) })
 // typing narrows at once, and the address follows when it pauses
 const typed = ref<string | null>(null)
 const settle = useDebounceFn((name: string) => {
@@ -169,6 +166,7 @@ const unfinished = computed(() => info.value && info.value.state !== 'complete')
         </Filters>
         <Head :state="now" :timeline="info!.timeline" :pin-at="info!.pin_at" @set="(c) => set(c)" />
         <p v-if="unfinished" class="told soft">The survey is not complete: what is not known yet is left blank.</p>
+        <p v-if="now.by && info!.people.length && person < 0" class="told soft">Nobody in this history is called {{ now.by }}.</p>
         <p v-if="spanError" class="told fault">{{ words(spanError) }}</p>
         <p v-if="!drawn.lines.length" class="told soft">
           <template v-if="isOn(now)"

@@ -46,7 +46,8 @@ export function isOn(f: Filter): boolean {
 }
 
 /** Which rows a filter lets through: files that fit, and folders around them.
- * null: all. span is what the person of the filter did. */
+ * null: all. span is what the person of the filter did; as long as it is not
+ * known, a person leaves nothing. */
 export function kept(c: Chart, f: Filter, marked: Marked, span: SpanInfo | undefined): Uint8Array | null {
   if (!isOn(f)) return null
   const role = f.role ? c.info.roles.indexOf(f.role) : -2
@@ -58,7 +59,7 @@ export function kept(c: Chart, f: Filter, marked: Marked, span: SpanInfo | undef
     if (c.isFolder(i)) continue
     if (role !== -2 && c.info.role[i] !== role) continue
     if (language !== -2 && c.info.language[i] !== language) continue
-    if (f.by && span && !span.changes[i]) continue
+    if (f.by && !span?.changes[i]) continue
     if (f.mark && !hasMark(c, i, f.mark, marked, test)) continue
     if (text && !c.matches(i, text)) continue
     for (let r = i; r >= 0 && !out[r]; r = c.parent[r]!) out[r] = 1

@@ -45,7 +45,7 @@ export function picture(
 ): Picture {
   const leftMeasure = isMeasures.find((m) => m.key === s.left)!
   const rightMeasure = happenedMeasures.find((m) => m.key === s.right)!
-  const fits = kept(c, s, marked, span ?? undefined)
+  const fits = kept(c, s, marked, s.by ? (span ?? undefined) : undefined)
   const dim = s.rest === 'dim' && isOn(s)
   const keep = dim ? null : fits
   const left = aggregate(c, isValues(c, leftMeasure), s.folders, leftMeasure.whole, keep)
