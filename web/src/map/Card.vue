@@ -34,6 +34,8 @@ const all = ref<Record<string, boolean>>({})
 watch(path, () => (all.value = {}))
 const few = 4
 
+/** The Map sums a folder's changes up by file; here a commit counts once. */
+const noun = computed(() => (props.folder ? 'commit' : 'change'))
 const name = computed(() => props.path.split('/').at(-1)!)
 const place = computed(() => props.path.slice(0, props.path.length - name.value.length))
 const to = (p: string, line?: number) => ({
@@ -66,7 +68,7 @@ const rows = computed(() => {
       'moves with',
       s.partners.map((p) => ({
         path: p.path,
-        note: `in ${p.together} of ${s.partners_of} changes${props.tied && !props.tied.has(p.path) ? ', no import between them' : ''}`,
+        note: `in ${p.together} of ${s.partners_of} ${noun.value}s${props.tied && !props.tied.has(p.path) ? ', no import between them' : ''}`,
       })),
     )
   if (props.folder) {
@@ -135,12 +137,12 @@ async function copy() {
     <template v-if="story && story.changes">
       <Sparkline
         :counts="story.pulse"
-        :label="`${many(story.changes, 'change')} from ${date(story.from)} to ${date(story.to)}`"
+        :label="`${many(story.changes, noun)} from ${date(story.from)} to ${date(story.to)}`"
         :height="30"
         class="spark"
       />
       <p class="soft axis">
-        <span>{{ month(story.from) }}</span><span>{{ many(story.changes, 'change') }}{{ pace ? `, ${pace}` : '' }}</span
+        <span>{{ month(story.from) }}</span><span>{{ many(story.changes, noun) }}{{ pace ? `, ${pace}` : '' }}</span
         ><span>{{ month(story.to) }}</span>
       </p>
     </template>
@@ -152,7 +154,7 @@ async function copy() {
           <span v-for="p in story.people.slice(0, all.people ? 8 : 3)" :key="p.name" class="item"
             >{{ p.name }}
             <span class="soft"
-              >{{ many(p.commits, 'change') }}{{ p.gone && p.last_at && story.to ? `, gone ${age(p.last_at, story.to)}` : '' }}</span
+              >{{ many(p.commits, noun) }}{{ p.gone && p.last_at && story.to ? `, gone ${age(p.last_at, story.to)}` : '' }}</span
             ></span
           >
           <button v-if="!all.people && story.people_total > 3" class="link" @click="all.people = true">
@@ -259,6 +261,7 @@ h2 {
 }
 .actions {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   margin: 12px 0 14px;
 }

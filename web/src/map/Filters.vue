@@ -75,8 +75,9 @@ const byName = (text: string, o?: { label?: unknown }) => String(o?.label).toLow
 <style scoped>
 .filters {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 8px;
+  gap: 4px 8px;
   padding: 8px var(--gap) 0;
   white-space: nowrap;
 }
@@ -85,6 +86,7 @@ const byName = (text: string, o?: { label?: unknown }) => String(o?.label).toLow
   max-width: 150px;
 }
 .wide {
+  flex: none;
   width: 150px;
 }
 .told {

@@ -85,7 +85,7 @@ const commits = computed(() => {
     <p class="soft">
       <slot />
       <span v-if="!whole" class="dates">{{ shown.from }} to {{ shown.to }}</span>
-      <span v-else class="dates">last</span>
+      <span v-else-if="offered.length" class="dates">last</span>
       <span class="presets">
         <button v-if="!whole" class="link" @click="emit('span', '', '')">all</button>
         <button
@@ -177,8 +177,9 @@ rect.frame {
 }
 p {
   display: flex;
+  flex-wrap: wrap;
   align-items: baseline;
-  gap: 10px;
+  gap: 0 10px;
   font-size: 11.5px;
   white-space: nowrap;
 }

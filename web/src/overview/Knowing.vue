@@ -50,7 +50,7 @@ const people = computed(() => props.overview.people ?? [])
     <button v-if="overview.counts.people > 1" class="link" @click="everybody = !everybody">
       {{ everybody ? 'hide the people' : `all ${many(overview.counts.people, 'person', 'people')}` }}
     </button>
-    · numbers are commits; in grey: nothing for a year before the pin
+    <template v-if="overview.counts.people > 1"> · </template>numbers are commits; in grey: nothing for a year before the pin
   </p>
   <table v-if="everybody">
     <tbody>

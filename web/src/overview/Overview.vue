@@ -18,7 +18,7 @@ import Shape from './Shape.vue'
 import Shelved from './Shelved.vue'
 import Starts from './Starts.vue'
 import Unfinished from './Unfinished.vue'
-import { useOverview, useReadme } from './use'
+import { useFolder, useOverview, useReadme } from './use'
 
 const repository = useRepository()
 const route = useRoute()
@@ -26,20 +26,31 @@ const router = useRouter()
 const id = computed(() => repository.value.id)
 const { data, error } = useOverview(id)
 const { data: plans } = usePlans(id)
-const { data: summary, error: untold } = useSummaries(id, '', () => data.value?.survey.state === 'complete')
 const o = computed(() => data.value?.overview)
 /** The part that the page is narrowed to; "": none. */
 const part = computed(() => {
   const asked = typeof route.query.part === 'string' ? route.query.part : ''
   return o.value?.parts.some((p) => (p.path || root) === asked) ? asked : ''
 })
+/** The folder that is told of: the part's, else the whole. */
+const place = computed(() => (part.value === root ? '' : part.value))
+const { data: summary, error: untold } = useSummaries(id, place, () => data.value?.survey.state === 'complete')
 const of = <T,>(list: T[] | null | undefined, path: (item: T) => string) => narrowed(list ?? [], o.value?.parts ?? [], part.value, path)
 const top = (path: string) => path.split('/')[0]!
 const recipes = computed(() => of(o.value?.recipes, (r) => (r.folder ? `${r.folder}/` : r.path)))
 const entries = computed(() => of(o.value?.entry_points, (e) => e.path))
 const hotspots = computed(() => of(o.value?.hotspots, (h) => h.path))
-/** Folders and who knows them are told for top folders: that of the part. */
-const folders = computed(() => (o.value?.folders ?? []).filter((f) => !part.value || part.value === root || f.path === top(part.value)))
+/** Of a part, the folders right below it are asked for when it is chosen. */
+const { data: inside } = useFolder(id, place)
+const folders = computed(() =>
+  place.value
+    ? (inside.value?.children ?? [])
+        .filter((c) => c.folder)
+        .map((c) => ({ path: c.path, role: '', files: c.files, lines: c.lines ?? 0, commits: c.commits ?? 0 }))
+        .sort((a, b) => b.lines - a.lines)
+    : (o.value?.folders ?? []),
+)
+/** Who knows what is told for top folders: that of the part. */
 const knowledge = computed(() =>
   (o.value?.knowledge ?? []).filter((k) => !part.value || part.value === root || k.folder === top(part.value)),
 )
@@ -53,17 +64,28 @@ const readme = computed(() => {
   if (!part.value) return data.value?.readme
   return [data.value?.readme, partReadme.value].find((r) => r && r.path === partReadmePath.value)
 })
-const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === part.value)?.name)
+const chosen = computed(() => o.value?.parts.find((p) => (p.path || root) === part.value))
+const partName = computed(() => chosen.value?.name)
+const narrow = (to: string) => void router.replace({ query: { ...route.query, part: to || undefined } })
+const amount = computed(() => {
+  if (chosen.value) return `${many(chosen.value.files, 'file')}, ${many(chosen.value.lines, 'line')}`
+  const x = o.value!
+  return `${many(x.counts.files, 'file')}, ${x.entry_points ? many(x.counts.lines, 'line') : 'lines not counted yet'}, ${size(x.counts.size)}`
+})
 </script>
 
 <template>
   <div class="page overview">
     <p v-if="error" class="fault" role="alert">{{ words(error) }}</p>
     <SurveyState v-if="data" :survey="data.survey" :outdated="untold ? words(untold) : undefined" />
+    <p v-if="part" class="narrowing">
+      Narrowed to <b>{{ partName }}</b> ·
+      <button class="link" @click="narrow('')">show the whole repository</button>
+    </p>
     <div v-if="o" class="columns">
       <div>
-        <Block v-if="summary?.sentences.length" title="In short" tone="is">
-          <Sentences :sentences="summary.sentences" :repository="id" />
+        <Block v-if="summary?.sentences.length" :title="place ? `${partName} in short` : 'In short'" tone="is">
+          <Sentences :sentences="summary.sentences" :repository="id" :folder="place || undefined" />
         </Block>
         <Block v-if="readme" :title="partName ? `${partName} in its own words` : 'In its own words'" :note="readme.path">
           <p v-if="!part && readme.path.includes('/')" class="soft">
@@ -80,13 +102,7 @@ const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === 
           </p></Block
         >
         <Block v-if="o.parts.length" title="What stands side by side" tone="is">
-          <Parts
-            :parts="o.parts"
-            :total="o.counts.parts"
-            :part="part"
-            :repository="id"
-            @part="(p) => router.replace({ query: { ...route.query, part: p || undefined } })"
-          />
+          <Parts :parts="o.parts" :total="o.counts.parts" :part="part" :repository="id" @part="narrow" />
         </Block>
         <Block
           v-if="o.recipes"
@@ -96,7 +112,11 @@ const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === 
         >
           <Recipes :recipes="recipes" :total="part ? recipes.length : o.counts.recipes" :repository="id" />
         </Block>
-        <Block v-if="o.words" title="What is unfinished" :note="many(o.counts.tagged, 'tagged comment')">
+        <Block
+          v-if="o.words"
+          :title="part ? 'What is unfinished in the whole repository' : 'What is unfinished'"
+          :note="many(o.counts.tagged, 'tagged comment')"
+        >
           <Unfinished :words="o.words" :pin-at="o.pin_at" :repository="id" />
         </Block>
         <Block
@@ -117,13 +137,8 @@ const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === 
         </Block>
       </div>
       <div>
-        <Block
-          v-if="o.folders?.length"
-          title="How it is laid out"
-          tone="is"
-          :note="`${many(o.counts.files, 'file')}, ${o.entry_points ? many(o.counts.lines, 'line') : 'lines not counted yet'}, ${size(o.counts.size)}`"
-        >
-          <Shape :overview="o" :folders="folders" :said="summary?.children ?? []" :repository="id" />
+        <Block v-if="o.folders?.length" :title="place ? `How ${partName} is laid out` : 'How it is laid out'" tone="is" :note="amount">
+          <Shape :overview="o" :folders="folders" :said="summary?.children ?? []" :repository="id" :whole="!part" />
         </Block>
         <Block
           v-if="o.entry_points"
@@ -137,7 +152,7 @@ const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === 
           v-if="o.hotspots"
           :title="partName ? `Where ${partName} moves` : 'Where it moves'"
           tone="happened"
-          :note="`${count(hotspots.length)} of ${many(o.counts.files, 'file')}`"
+          :note="`${count(hotspots.length)} of ${many(chosen?.files ?? o.counts.files, 'file')}`"
         >
           <Moving :hotspots="hotspots" :repository="id" :narrowed="!!part" />
         </Block>
@@ -169,6 +184,9 @@ const partName = computed(() => o.value?.parts.find((p) => (p.path || root) === 
 .overview {
   max-width: 1500px;
   margin: 0 auto;
+}
+.narrowing {
+  padding-bottom: 14px;
 }
 .columns {
   display: grid;

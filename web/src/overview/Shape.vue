@@ -13,6 +13,7 @@ const props = defineProps<{
   folders: Schemas['FolderSum'][]
   said: Schemas['ChildSummary'][]
   repository: number
+  whole: boolean // the whole repository is told of, not one part
 }>()
 /** Until the files are read, their number stands in for their lines. */
 const counted = computed(() => !!props.overview.entry_points)
@@ -59,6 +60,7 @@ const pace = computed(() => {
       <span v-if="sentence.get(f.path)" class="said soft">{{ sentence.get(f.path) }}</span>
     </li>
   </ul>
+  <p v-if="!folders.length" class="soft">No folder below it.</p>
   <p v-if="rest.length" class="soft">
     and {{ many(rest.length, 'folder') }} more,
     {{
@@ -70,7 +72,7 @@ const pace = computed(() => {
     ·
     <button class="link" @click="shown += 100">show more</button>
   </p>
-  <p v-if="overview.languages?.length" class="soft languages">
+  <p v-if="whole && overview.languages?.length" class="soft languages">
     <span v-for="l in overview.languages.slice(0, languages)" :key="l.name"
       ><router-link :to="{ name: 'map', params: { repository }, query: { language: l.name } }"
         ><b>{{ l.name }}</b></router-link
@@ -81,7 +83,7 @@ const pace = computed(() => {
       and {{ many(overview.languages.length - languages, 'language') }} more
     </button>
   </p>
-  <div v-if="overview.pace && overview.first_at" class="pace">
+  <div v-if="whole && overview.pace && overview.first_at" class="pace">
     <Sparkline
       :counts="overview.pace.pulse"
       :height="24"

@@ -25,3 +25,18 @@ export function useReadme(repository: MaybeRefOrGetter<number>, path: MaybeRefOr
     enabled: computed(() => toValue(path) !== ''),
   })
 }
+
+/** What lies right below a folder; "" asks for nothing. */
+export function useFolder(repository: MaybeRefOrGetter<number>, path: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'folder', toValue(path)]),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/folder', {
+          params: { path: { repository: toValue(repository) }, query: { path: toValue(path) } },
+          signal,
+        }),
+      ),
+    enabled: computed(() => toValue(path) !== ''),
+  })
+}
