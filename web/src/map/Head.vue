@@ -120,23 +120,8 @@ p {
 .is p {
   justify-content: flex-end;
 }
-.pick {
-  border: 0;
-  background: none;
-  padding: 0;
-  font: inherit;
+.pick:not(.on) {
   color: var(--ink-soft);
-  cursor: pointer;
-  text-decoration: underline;
-  text-decoration-color: var(--rule);
-  text-underline-offset: 3px;
-}
-.pick:hover {
-  text-decoration-color: currentColor;
-}
-.pick.on {
-  font-weight: 600;
-  text-decoration: none;
 }
 .order .on {
   color: var(--ink);

@@ -89,24 +89,10 @@ ul {
   border-top: 0;
 }
 .pick {
-  border: 0;
-  background: none;
-  padding: 0;
-  font: inherit;
-  color: var(--teal);
-  cursor: pointer;
   text-align: left;
-  text-decoration: underline;
-  text-decoration-color: var(--rule);
-  text-underline-offset: 3px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-}
-.pick.on {
-  color: var(--ink);
-  font-weight: 600;
-  text-decoration: none;
 }
 .what {
   overflow-wrap: anywhere;

@@ -87,22 +87,6 @@ async function copy(r: Schemas['Recipe']) {
   font-size: 12.5px;
   margin-bottom: 4px;
 }
-.pick {
-  border: 0;
-  background: none;
-  padding: 0;
-  font: inherit;
-  color: var(--teal);
-  cursor: pointer;
-  text-decoration: underline;
-  text-decoration-color: var(--rule);
-  text-underline-offset: 3px;
-}
-.pick.on {
-  color: var(--ink);
-  font-weight: 600;
-  text-decoration: none;
-}
 .group {
   display: grid;
   grid-template-columns: 84px minmax(0, 1fr);
