@@ -108,8 +108,28 @@ func TestTheMapIsNarrowedAndSent(t *testing.T) {
 	}
 	steps(t, p.Open("/r/1/map?name=zzz"), p.See("No file fits."), p.Click("Show all"), p.See("collector"))
 	steps(t, p.Open("/r/1/map?by=Edda%20Sorrel&detail=all"), p.See("level_run.py"), p.SeeNot("sampler.c"), p.Click("hidden"), p.See("config.go"), p.See("dimmed"), p.Visible(".line.dim"))
-	// another tab moves the brush by keys
+	// what is taken away is made in the browser: three files of their kinds, none empty
+	for what, kind := range map[string]string{"The picture as SVG": "image/svg+xml", "The picture as PNG": "image/png", "All figures as CSV": "text/csv"} {
+		steps(t, p.Open("/r/1/map"), p.Visible("#line-0"))
+		_, err = browser.Ask[bool](p, `(() => { const make = URL.createObjectURL; URL.createObjectURL = b => { window.taken = b.type.split(';')[0] + (b.size > 200 ? '' : ' empty'); return make.call(URL, b) }; return true })()`)
+		require.NoError(t, err)
+		steps(t, p.Click("take away"), p.Click(what))
+		taken, err := browser.Ask[string](p, `new Promise(done => { const look = () => window.taken ? done(window.taken) : setTimeout(look, 20); look() })`)
+		require.NoError(t, err)
+		assert.Equal(t, kind, taken)
+	}
+	// the brush by keys
 	steps(t, p.Open("/r/1/map?from=2025-09-01&to=2026-03-01&at=firmware"), p.See("1 Sept 2025 to 28 Feb 2026"))
+	at := ""
+	for range 60 {
+		if at == "End of the span" {
+			break
+		}
+		steps(t, p.Press(kb.Tab))
+		at, err = browser.Ask[string](p, `document.activeElement?.getAttribute('aria-label') ?? ''`)
+		require.NoError(t, err)
+	}
+	steps(t, p.Press(kb.ArrowRight), p.SeeNot("1 Sept 2025 to 28 Feb 2026"), p.See("1 Sept 2025 to "))
 	// folders' small files are told together, and shown when asked
 	steps(t, p.ClickAt(`#line-0`), p.Open("/r/1/map?open=firmware&at=firmware/main.c"), p.Visible(`aside[aria-label="Card of firmware/main.c"]`), p.Visible(".line.at"))
 }

@@ -131,7 +131,7 @@ async function copy() {
     <p v-else-if="summary" class="soft">Nothing can be told of it but its name.</p>
     <p v-else class="soft">Putting it into words …</p>
     <div class="actions">
-      <a-button type="primary" @click="emit('open')">{{ folder ? 'Show files' : 'Read' }} <kbd>Enter</kbd></a-button>
+      <a-button type="primary" @click="emit('open')">{{ folder ? 'Show files' : 'Read' }} <kbd v-if="!folder">Enter</kbd></a-button>
       <a-button @click="adding.current.value = candidate">{{ plans.length ? 'Add again' : 'Add to plan' }} <kbd>a</kbd></a-button>
     </div>
     <template v-if="story && story.changes">
@@ -154,7 +154,8 @@ async function copy() {
           <span v-for="p in story.people.slice(0, all.people ? 8 : 3)" :key="p.name" class="item"
             >{{ p.name }}
             <span class="soft"
-              >{{ many(p.commits, noun) }}{{ p.gone && p.last_at && story.to ? `, gone ${age(p.last_at, story.to)}` : '' }}</span
+              >{{ many(p.commits, noun)
+              }}{{ p.gone && p.last_at && story.to ? `, gone for ${age(p.last_at, story.to).replace(' earlier', '')}` : '' }}</span
             ></span
           >
           <button v-if="!all.people && story.people_total > 3" class="link" @click="all.people = true">
