@@ -2,6 +2,7 @@ package history
 
 import (
 	"math"
+	"slices"
 	"sort"
 
 	"juxtagram/core/repo"
@@ -82,6 +83,23 @@ func (m *Moves) Files(paths, births []string, people *People, halfLife float64, 
 		files[i].People = sortShares(shares[i], people)
 	}
 	return files
+}
+
+// follow steps back through the log, newest commit first, and tells for each
+// commit, by number, which file each of its changes is of, -1 for none. It
+// returns the oldest paths that the files are known under.
+func (l *Log) follow(paths []string, do func(k int, c *Commit, touched []int)) (births []string) {
+	births = slices.Clone(paths)
+	at := make(map[string]int, len(paths)) // path at this point of the past → file
+	for i, p := range paths {
+		at[p] = i
+	}
+	for k, c := range l.Commits {
+		touched := resolve(at, c.Changes)
+		do(k, c, touched)
+		rename(at, births, c.Changes, touched)
+	}
+	return births
 }
 
 // resolve says which file each change is of, -1 for files the pin no longer

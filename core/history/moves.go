@@ -22,16 +22,10 @@ type Moves struct {
 // Moves follows each path of the pin back through the log. births are the
 // oldest paths that the files are known under, in the order of paths.
 func (l *Log) Moves(paths []string, people *People) (m *Moves, births []string) {
-	births = slices.Clone(paths)
-	at := make(map[string]int, len(paths)) // path at this point of the past → file
-	for i, p := range paths {
-		at[p] = i
-	}
 	type row struct{ file, added, deleted int32 }
 	rowsOf := make([][]row, len(l.Commits))
 	total := 0
-	for k, c := range l.Commits {
-		touched := resolve(at, c.Changes)
+	births = l.follow(paths, func(k int, c *Commit, touched []int) {
 		var rows []row
 		for n, ch := range c.Changes {
 			if touched[n] < 0 {
@@ -59,8 +53,7 @@ func (l *Log) Moves(paths []string, people *People) (m *Moves, births []string) 
 		}
 		rowsOf[k] = kept
 		total += len(kept)
-		rename(at, births, c.Changes, touched)
-	}
+	})
 	order := make([]int, 0, len(l.Commits))
 	for k := len(l.Commits) - 1; k >= 0; k-- {
 		if !l.Commits[k].IsMerge() {

@@ -1,10 +1,6 @@
 package history
 
-import (
-	"slices"
-
-	"juxtagram/core/repo"
-)
+import "juxtagram/core/repo"
 
 // Touched tells, for some lines (from 1) of each file of the pin, when a commit
 // last touched them: Unix seconds, 0 where no change says so. It steps back
@@ -13,19 +9,15 @@ import (
 // their neighbours; lines that a merge brought are not known.
 func (l *Log) Touched(paths []string, lines [][]int) [][]int64 {
 	out := make([][]int64, len(paths))
-	at := make(map[string]int, len(paths))
-	births := slices.Clone(paths)
 	type pending struct{ line, n int }
 	left := make([][]pending, len(paths))
-	for i, p := range paths {
-		at[p] = i
+	for i := range paths {
 		out[i] = make([]int64, len(lines[i]))
 		for n, line := range lines[i] {
 			left[i] = append(left[i], pending{line, n})
 		}
 	}
-	for _, c := range l.Commits {
-		touched := resolve(at, c.Changes)
+	l.follow(paths, func(_ int, c *Commit, touched []int) {
 		for k := range c.Changes {
 			i := touched[k]
 			if i < 0 || len(left[i]) == 0 {
@@ -42,8 +34,7 @@ func (l *Log) Touched(paths []string, lines [][]int) [][]int64 {
 			}
 			left[i] = still
 		}
-		rename(at, births, c.Changes, touched)
-	}
+	})
 	return out
 }
 
