@@ -83,7 +83,7 @@ func (s *Server) story(ctx context.Context, w *who, in *struct {
 	info.PeopleTotal = len(shares)
 	for _, p := range shares[:min(len(shares), storyPeople)] {
 		x := c.People[p.Person]
-		info.People = append(info.People, StoryPerson{x.Name, p.Commits, x.LastAt, x.LastAt != nil && store.IsGone(x.LastAt.Unix(), l.Now)})
+		info.People = append(info.People, StoryPerson{x.Name, p.Commits, x.LastAt, x.LastAt != nil && history.Gone(x.LastAt.Unix(), l.Now)})
 	}
 	partners, of := l.Partners(storyPartners, files...)
 	info.PartnersOf = of

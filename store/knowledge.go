@@ -9,13 +9,8 @@ import (
 	"juxtagram/survey"
 )
 
-// year in seconds: who has changed nothing for so long before the pin counts
-// as gone.
+// year in seconds.
 const year = 365 * 24 * 60 * 60
-
-// IsGone tells whether somebody whose last change was made then counts as gone
-// at the pin.
-func IsGone(last, pin int64) bool { return pin-last > year }
 
 // Pace is how fast the repository moves.
 type Pace struct {
@@ -80,7 +75,7 @@ func knowledge(r *survey.Result, l *history.Ledger) []Knowledge {
 		k.People = len(shares)
 		for n, s := range shares {
 			p := r.People.List[s.Person]
-			gone := IsGone(p.LastAt, l.Now)
+			gone := history.Gone(p.LastAt, l.Now)
 			k.Commits += s.Commits
 			k.Active = k.Active || !gone
 			if n < maxFamiliar {

@@ -16,6 +16,14 @@ type Person struct {
 	FirstAt, LastAt int64
 }
 
+// goneAfter is how long before the pin, in seconds, somebody must have changed
+// nothing to count as gone: a year.
+const goneAfter = 365 * day
+
+// Gone tells whether somebody whose last change was made then (Unix seconds)
+// counts as gone at the pin.
+func Gone(last, pin int64) bool { return pin-last > goneAfter }
+
 // People are the authors of a log, most commits first.
 type People struct {
 	List []Person

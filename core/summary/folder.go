@@ -6,6 +6,7 @@ import (
 	"sort"
 	"strings"
 
+	"juxtagram/core/history"
 	"juxtagram/core/role"
 )
 
@@ -314,7 +315,7 @@ func (t *folderTeller) alive() {
 		text += "; known best to " + list(names)
 		active := false
 		for p := range people {
-			active = active || t.PinAt-t.LastSeen[p] <= year
+			active = active || !history.Gone(t.LastSeen[p], t.PinAt)
 		}
 		if !active && len(t.LastSeen) > 0 {
 			text += ", none of whom has changed anything here for a year"

@@ -5,6 +5,7 @@ import (
 	"strings"
 	"time"
 
+	"juxtagram/core/history"
 	"juxtagram/core/role"
 )
 
@@ -37,7 +38,7 @@ func (t *teller) alive() {
 		}
 		gone := true
 		for _, p := range f.People {
-			gone = gone && t.LastSeen[p.Name] > 0 && t.PinAt-t.LastSeen[p.Name] > year
+			gone = gone && t.LastSeen[p.Name] > 0 && history.Gone(t.LastSeen[p.Name], t.PinAt)
 		}
 		if gone {
 			text += "; nobody who changed it has changed anything here for a year"
@@ -49,8 +50,6 @@ func (t *teller) alive() {
 	}
 	t.say(weight, "alive", History, text+".", t.here(0))
 }
-
-const year = 365 * 24 * 3600
 
 func times(n int) string {
 	switch n {
