@@ -116,7 +116,7 @@ func (s *Store) ChartOf(ctx context.Context, v *Survey) (*Chart, error) {
 	if err := json.Unmarshal(people, &c.People); err != nil {
 		return nil, err
 	}
-	moves, err := history.UnpackMoves(data, len(c.Files))
+	moves, err := history.UnpackMoves(data, len(c.Files), len(c.People))
 	if err != nil {
 		return nil, fmt.Errorf("moves of survey %d: %w", v.ID, err)
 	}

@@ -103,9 +103,9 @@ func (m *Moves) Pack() []byte {
 	return b
 }
 
-// UnpackMoves takes Pack back; files is how many files there are. nil: kept by
-// another version. Damaged bytes give an error, never a panic.
-func UnpackMoves(b []byte, files int) (*Moves, error) {
+// UnpackMoves takes Pack back; files and people are how many there are of each.
+// nil: kept by another version. Damaged bytes give an error, never a panic.
+func UnpackMoves(b []byte, files, people int) (*Moves, error) {
 	if len(b) == 0 || b[0] != movesVersion {
 		return nil, nil
 	}
@@ -119,7 +119,11 @@ func UnpackMoves(b []byte, files int) (*Moves, error) {
 	last := int64(0)
 	for c := range m.Time {
 		last += u.long()
-		m.Time[c], m.Person[c] = last, int32(u.uint())
+		person := u.uint()
+		if person >= uint64(people) {
+			return nil, errPacked
+		}
+		m.Time[c], m.Person[c] = last, int32(person)
 		m.From[c] = int32(len(m.File))
 		n, file := u.uint(), uint64(0)
 		if u.bad || n > rows-uint64(len(m.File)) {

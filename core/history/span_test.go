@@ -62,7 +62,7 @@ func gitLog(t *testing.T, dir string) []string {
 func ledger(t *testing.T, g *repo.Git, paths []string) (*history.Ledger, *history.Log, *history.People) {
 	log, people := read(t, g)
 	m, _ := log.Moves(paths, people)
-	packed, err := history.UnpackMoves(m.Pack(), len(paths))
+	packed, err := history.UnpackMoves(m.Pack(), len(paths), len(people.List))
 	require.NoError(t, err)
 	assert.Equal(t, m, packed)
 	return history.NewLedger(packed, len(paths), log.Time(), 180), log, people
@@ -167,11 +167,13 @@ func TestDamagedMovesAreRefused(t *testing.T) {
 	m := &history.Moves{Time: []int64{5, 9}, Person: []int32{0, 1}, From: []int32{0, 1, 3}, File: []int32{2, 0, 2}, Added: []int32{1, -1, 3}, Deleted: []int32{0, -1, 7}}
 	packed := m.Pack()
 	for cut := range packed {
-		got, err := history.UnpackMoves(packed[:cut], 3)
+		got, err := history.UnpackMoves(packed[:cut], 3, 2)
 		assert.True(t, err != nil || got == nil, "cut at %d", cut)
 	}
-	_, err := history.UnpackMoves(packed, 2)
+	_, err := history.UnpackMoves(packed, 2, 2)
 	assert.Error(t, err, "a file that is not there")
+	_, err = history.UnpackMoves(packed, 3, 1)
+	assert.Error(t, err, "a person who is not there")
 }
 
 // blamed is when git's blame says each line was touched last.
