@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo dev)
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json web/tsconfig.json
 LINTERS := .cache/bin
 
-.PHONY: help demo build test test-go test-web lint bench oracle fuzz shots golden api clean
+.PHONY: help demo build test test-go test-web lint bench bench-skim oracle fuzz shots golden api clean
 
 help: ## list the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## / {printf "  %-10s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
@@ -50,13 +50,16 @@ lint: web/node_modules/.installed web/src/api/schema.d.ts ## formatting, vet, la
 bench: build need-database ## the figures, each beside its floor; see docs/benchmarks.md
 	$(GO) test -run '^$$' -bench . -benchtime 1x -timeout 60m ./bench
 
+bench-skim: web/node_modules/.installed ## judge the worth that a skim gives to functions, on packages nobody here wrote
+	$(GO) run ./bench/skim
+
 oracle: web/node_modules/.installed ## compare outlines, imports and tagged comments with each language's own parser
 	$(GO) run ./oracle
 	$(GO) run ./oracle/origins
 	$(GO) run ./oracle/names
 
 fuzz: ## a minute for each fuzz target
-	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/lang/all:FuzzRead core/plan:FuzzBetween core/intake:FuzzArchive core/links/origin:FuzzManifests; do \
+	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/lang/all:FuzzRead core/plan:FuzzBetween core/intake:FuzzArchive core/links/origin:FuzzManifests core/skim:FuzzSkim; do \
 		$(GO) test -run '^$$' -fuzz "$${t#*:}\$$" -fuzztime $${FUZZTIME:-60s} "./$${t%%:*}" || exit 1; done
 
 golden: ## rewrite the golden files from what the code now says

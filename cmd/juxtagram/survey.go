@@ -73,6 +73,7 @@ func runSurvey(ctx context.Context, source string, f surveyFlags) error {
 
 // surveyed is a source that was surveyed without database.
 type surveyed struct {
+	git     *repo.Git
 	result  *survey.Result
 	whole   *summary.Whole
 	memory  *survey.Scratch
@@ -128,7 +129,7 @@ func withSurvey(ctx context.Context, source string, f surveyFlags, do func(*surv
 	if err != nil {
 		return err
 	}
-	return do(&surveyed{r, whole, memory, ref, taken.Notes, sink.Milliseconds})
+	return do(&surveyed{g, r, whole, memory, ref, taken.Notes, sink.Milliseconds})
 }
 
 func choosePin(ctx context.Context, g *repo.Git, pin string) (commit, ref string, err error) {

@@ -13,7 +13,7 @@ import (
 
 // Version is the analyser's version; it changes whenever the same bytes would
 // give other facts.
-const Version = 4
+const Version = 5
 
 // Limits on what is read, in bytes. Larger files are listed, with the reason.
 const (

@@ -32,11 +32,13 @@ type Matter struct {
 	Calls  []lang.CallSite
 	Values []lang.Value
 	Sketch []uint32 // the smallest hashes of its runs of names; see Likeness
+	// Vocabulary holds the hashes of the words that its names are made of.
+	Vocabulary []byte
 }
 
 // link makes the kept form of what others may ask.
 func link(l linkage, d *Details) Linked {
-	m := Matter{Doc: l.doc, Calls: l.calls, Values: l.values}
+	m := Matter{Doc: l.doc, Calls: l.calls, Values: l.values, Vocabulary: vocabulary(d.Words)}
 	seen := map[string]bool{}
 	for i := range d.Outline {
 		if s := &d.Outline[i]; (s.Kind == lang.Function || s.Kind == lang.Method) && !seen[s.Name] {
@@ -136,6 +138,14 @@ func terms(uses []lang.Use, hashes []uint64) []byte {
 		out = binary.LittleEndian.AppendUint16(out, uint16(min(found[i].Count, 65535)))
 	}
 	return out
+}
+
+// EachTerm calls each for all packed terms, in the order of their hashes.
+func EachTerm(packed []byte, each func(hash uint64, t Term)) {
+	for at := 0; at+termSize <= len(packed); at += termSize {
+		t := packed[at:]
+		each(binary.LittleEndian.Uint64(t), Term{Roles: RoleSet(binary.LittleEndian.Uint16(t[8:])), Count: int(binary.LittleEndian.Uint16(t[10:]))})
+	}
 }
 
 // FindTerm looks a name up among packed terms.

@@ -14,6 +14,7 @@ import (
 	"juxtagram/core/links/origin"
 	"juxtagram/core/links/twins"
 	"juxtagram/core/role"
+	"juxtagram/core/skim"
 )
 
 // File is what a survey knows of one file, but for what its text says in detail.
@@ -76,13 +77,14 @@ type Whole struct {
 	docs     map[int]lang.Doc // what files say of themselves
 	cycleOf  map[int][]int32
 	shows    map[int][]int // test → sources that it shows
+	rare     *skim.Statistics
 }
 
 // NewWhole brings files together; links, graph and rank are numbered as they
 // are. Their packages, imports and terms come from the source.
 func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, source Source) (*Whole, error) {
 	w := &Whole{Files: files, Links: l, Graph: g, Rank: rank, source: source, at: make(map[string]int, len(files)), LastSeen: map[string]int64{}, twinsOf: map[int][]int{},
-		testsOf: map[int][]int{}, shows: map[int][]int{}, folders: map[string][]int{}, cycleOf: map[int][]int32{}, docs: map[int]lang.Doc{}}
+		testsOf: map[int][]int{}, shows: map[int][]int{}, rare: skim.NewStatistics(), folders: map[string][]int{}, cycleOf: map[int][]int32{}, docs: map[int]lang.Doc{}}
 	named := make([]names.File, len(files))
 	acting := make([]effects.File, len(files))
 	alike := make([]twins.File, len(files))
@@ -115,6 +117,7 @@ func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, sour
 		f.Package, f.Imports, f.Terms = head.Package, head.Imports, l.Terms
 		named[i] = names.File{Path: f.Path, Language: f.Language, Role: f.Role, Package: f.Package, Imports: f.Imports, Terms: f.Terms}
 		w.docs[i] = m.Doc
+		w.rare.Add(&m)
 		if !alike[i].Skip {
 			alike[i].Sketch, alike[i].Names = m.Sketch, m.Makes
 		}
