@@ -104,32 +104,84 @@ func (s *Server) lines(ctx context.Context, w *who, in *struct {
 	From int `query:"from" minimum:"1" default:"1"`
 	To   int `query:"to" minimum:"1" default:"500"`
 }) (*body[LinesInfo], error) {
-	f, err := s.find(ctx, w, &in.AtPath)
+	t, content, err := s.textAt(ctx, w, &in.AtPath)
 	if err != nil {
 		return nil, err
 	}
-	info := LinesInfo{Commit: f.commit, Path: in.Path, Surveyed: f.row != nil, From: in.From, Lines: []Line{}}
-	content, err := s.readers.read(w.repository.ID, f.blob, maxShown)
-	var large *repo.TooLargeError
-	if errors.As(err, &large) {
-		info.Unshown = fmt.Sprintf("The file has %d MB; files over %d MB are not shown.", large.Size>>20, maxShown>>20)
-		return answer(info), nil
-	}
-	if err != nil {
-		return nil, err
-	}
-	content, info.Encoding = facts.Text(content)
-	if bytes.IndexByte(content[:min(len(content), 8000)], 0) >= 0 {
-		info.Unshown = "The file is binary."
-		return answer(info), nil
-	}
-	info.Total = facts.CountLines(content)
-	info.Invalid = !utf8.Valid(content)
+	info := LinesInfo{t.Commit, t.Path, t.Surveyed, t.Total, in.From, []Line{}, t.Unshown, t.Encoding, t.Invalid}
 	to := min(in.To, info.Total, in.From+maxLines-1)
 	for _, l := range cut(content, in.From, to) {
 		info.Lines = append(info.Lines, clip(lang.ValidText(l)))
 	}
 	return answer(info), nil
+}
+
+// TextInfo is a whole file.
+type TextInfo struct {
+	Commit   string        `json:"commit"`
+	Path     string        `json:"path"`
+	Surveyed bool          `json:"surveyed" doc:"Whether this commit is surveyed"`
+	Total    int           `json:"total" doc:"Lines of the whole file"`
+	Text     string        `json:"text" doc:"All lines, a line feed between them"`
+	Clipped  []ClippedLine `json:"clipped" doc:"Lines whose end is left out"`
+	Unshown  string        `json:"unshown" doc:"Why no lines are shown; empty: they are"`
+	Encoding string        `json:"encoding" doc:"That the file is in; empty: UTF-8"`
+	Invalid  bool          `json:"invalid" doc:"Bytes that are not UTF-8 are shown as ?"`
+}
+
+// ClippedLine is a line whose end is left out.
+type ClippedLine struct {
+	Line       int `json:"line" doc:"From 1"`
+	Characters int `json:"characters" doc:"Left out"`
+}
+
+func (s *Server) text(ctx context.Context, w *who, in *AtPath) (*body[TextInfo], error) {
+	info, content, err := s.textAt(ctx, w, in)
+	if err != nil {
+		return nil, err
+	}
+	var text strings.Builder
+	text.Grow(len(content))
+	for n := 1; n <= info.Total; n++ {
+		line, rest, _ := bytes.Cut(content, []byte{'\n'})
+		content = rest
+		l := clip(lang.ValidText(bytes.TrimSuffix(line, []byte{'\r'})))
+		if l.Clipped > 0 {
+			info.Clipped = append(info.Clipped, ClippedLine{n, l.Clipped})
+		}
+		if n > 1 {
+			text.WriteByte('\n')
+		}
+		text.WriteString(l.Text)
+	}
+	info.Text = text.String()
+	return answer(*info), nil
+}
+
+// textAt reads a file as text; where it is none, the info says so.
+func (s *Server) textAt(ctx context.Context, w *who, in *AtPath) (*TextInfo, []byte, error) {
+	f, err := s.find(ctx, w, in)
+	if err != nil {
+		return nil, nil, err
+	}
+	info := &TextInfo{Commit: f.commit, Path: in.Path, Surveyed: f.row != nil, Clipped: []ClippedLine{}}
+	content, err := s.readers.read(w.repository.ID, f.blob, maxShown)
+	var large *repo.TooLargeError
+	if errors.As(err, &large) {
+		info.Unshown = fmt.Sprintf("The file has %d MB; files over %d MB are not shown.", large.Size>>20, maxShown>>20)
+		return info, nil, nil
+	}
+	if err != nil {
+		return nil, nil, err
+	}
+	content, info.Encoding = facts.Text(content)
+	if bytes.IndexByte(content[:min(len(content), 8000)], 0) >= 0 {
+		info.Unshown = "The file is binary."
+		return info, nil, nil
+	}
+	info.Total = facts.CountLines(content)
+	info.Invalid = !utf8.Valid(content)
+	return info, content, nil
 }
 
 // cut returns lines from..to (from 1, both included), without their ends.

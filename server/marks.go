@@ -9,6 +9,7 @@ import (
 func (s *Server) markRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/marks", Read, "Which paths plans hold, and which you have read", s.marks),
+		handle(s, "GET", "/api/repositories/{repository}/passages", Read, "Passages of all plans you may see that have one read a file", s.passages),
 		handle(s, "PUT", "/api/repositories/{repository}/opened", Read, "Remember that you opened a file to read it; only you see it", s.open),
 	}
 }
@@ -72,6 +73,37 @@ func (s *Server) marks(ctx context.Context, w *who, in *RepositoryPath) (*body[M
 		}
 	}
 	return answer(info), nil
+}
+
+// PassageHere is a passage that has one read a file.
+type PassageHere struct {
+	Plan    int64        `json:"plan"`
+	Title   string       `json:"title" doc:"Of the plan"`
+	Number  int          `json:"number" doc:"Of the passage in the plan, from 1"`
+	Passage plan.Passage `json:"passage"`
+}
+
+func (s *Server) passages(ctx context.Context, w *who, in *AtPath) (*body[[]PassageHere], error) {
+	f, err := s.find(ctx, w, in)
+	if err != nil {
+		return nil, err
+	}
+	plans, err := s.store.Plans(ctx, in.Repository, w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	out := []PassageHere{}
+	for _, p := range plans {
+		n := 0
+		for _, c := range p.State.InOrder() {
+			for _, x := range c.Passages {
+				if n++; x.Target.Path == in.Path && x.Target.Kind != plan.Folder && x.Target.Commit == f.commit {
+					out = append(out, PassageHere{p.ID, p.State.Title, n, x})
+				}
+			}
+		}
+	}
+	return answer(out), nil
 }
 
 func (s *Server) open(ctx context.Context, w *who, in *struct {

@@ -17,6 +17,7 @@ import (
 func (s *Server) nameRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/definition", Read, "What the name at a place means, surest first", s.definition),
+		handle(s, "GET", "/api/repositories/{repository}/source", Read, "The whole source of a definition, with the comment above it", s.source),
 		handle(s, "GET", "/api/repositories/{repository}/uses", Read, "Where a symbol is used, surest first", s.uses),
 		handle(s, "GET", "/api/repositories/{repository}/relatives", Read, "The types above and below a type, and what a forwarder hands its call to", s.relatives),
 	}
@@ -187,11 +188,11 @@ type RelativeInfo struct {
 
 // RelativesInfo is what stands above and below a symbol.
 type RelativesInfo struct {
-	Supertypes []RelativeInfo  `json:"supertypes"`
-	Subtypes   []RelativeInfo  `json:"subtypes" doc:"At most 200"`
-	More       bool            `json:"more" doc:"There are further subtypes"`
-	ForwardsTo string          `json:"forwards_to" doc:"What its body hands its call to, as written; empty: it does more than that"`
-	Body       *DefinitionInfo `json:"body,omitempty" doc:"Where that chain of forwarders ends, if it is found"`
+	Supertypes []RelativeInfo   `json:"supertypes"`
+	Subtypes   []RelativeInfo   `json:"subtypes" doc:"At most 200"`
+	More       bool             `json:"more" doc:"There are further subtypes"`
+	ForwardsTo string           `json:"forwards_to" doc:"What its body hands its call to, as written; empty: it does more than that"`
+	Chain      []DefinitionInfo `json:"chain" doc:"What its call goes through, as far as it is found; the last is no forwarder itself"`
 }
 
 func (s *Server) relatives(ctx context.Context, w *who, in *SymbolPath) (*body[RelativesInfo], error) {
@@ -211,15 +212,19 @@ func (s *Server) relatives(ctx context.Context, w *who, in *SymbolPath) (*body[R
 	if err != nil {
 		return nil, err
 	}
-	target, end, err := whole.Names.Body(file, at)
+	target, chain, err := whole.Names.Chain(file, at)
 	if err != nil {
 		return nil, err
 	}
-	info := RelativesInfo{Supertypes: relativeInfos(whole, up), Subtypes: relativeInfos(whole, down), More: more, ForwardsTo: valid(target)}
-	if end != nil {
-		info.Body, err = definitionInfo(whole, end, target)
+	info := RelativesInfo{Supertypes: relativeInfos(whole, up), Subtypes: relativeInfos(whole, down), More: more, ForwardsTo: valid(target), Chain: []DefinitionInfo{}}
+	for i := range chain {
+		d, err := definitionInfo(whole, &chain[i], target)
+		if err != nil {
+			return nil, err
+		}
+		info.Chain = append(info.Chain, *d)
 	}
-	return answer(info), err
+	return answer(info), nil
 }
 
 func relativeInfos(w *summary.Whole, list []names.Relative) []RelativeInfo {

@@ -20,6 +20,8 @@ func (s *Server) readingRoutes() []route {
 		handle(s, "GET", "/api/repositories/{repository}/tree", Read, "What lies right below a folder at any commit", s.tree),
 		handle(s, "GET", "/api/repositories/{repository}/file", Read, "What the survey knows of one file", s.file),
 		handle(s, "GET", "/api/repositories/{repository}/lines", Read, "Lines of a file, at the pin or any commit", s.lines),
+		handle(s, "GET", "/api/repositories/{repository}/text", Read, "A whole file, at the pin or any commit", s.text),
+		handle(s, "GET", "/api/repositories/{repository}/skim", Read, "A file cut into regions, and in which order they open", s.skim),
 		handle(s, "GET", "/api/repositories/{repository}/outline", Read, "What a file says by itself: outline, imports, tagged comments", s.outline),
 		handle(s, "GET", "/api/repositories/{repository}/tokens", Read, "What the pieces of a file's lines are, for colouring", s.tokens),
 		handle(s, "GET", "/api/repositories/{repository}/readme", Read, "A readme as safe HTML", s.readme),

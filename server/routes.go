@@ -10,6 +10,8 @@ func (s *Server) routes() []route {
 		s.readingRoutes(),
 		s.toldRoutes(),
 		s.nameRoutes(),
+		s.followRoutes(),
+		s.searchRoutes(),
 		s.mapRoutes(),
 		s.markRoutes(),
 		s.correctionRoutes(),

@@ -13,9 +13,11 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/klauspost/compress/gzhttp"
 
 	"juxtagram/core/reader"
+	"juxtagram/core/skim"
 	"juxtagram/core/summary"
 	"juxtagram/jobs"
 	"juxtagram/store"
@@ -46,6 +48,7 @@ type Server struct {
 	charts   *kept[*store.Chart]
 	facts    *reader.Pool // of files that no survey has read
 	colours  *colours
+	recents  *lru.Cache[string, []skim.Lines]
 	guard    *guard
 	handler  http.Handler
 }
@@ -73,7 +76,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newRecents(), guard: newGuard()}
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true

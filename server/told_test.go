@@ -110,6 +110,6 @@ func TestNearMissesAndRelativesAreAnswered(t *testing.T) {
 	assert.Equal(t, "base.py", up.Supertypes[0].Path)
 	forward := get[server.RelativesInfo](c, "GET", at+"/relatives?path=base.py&line=2&name=raw", nil)
 	assert.Equal(t, "raw_of", forward.ForwardsTo)
-	require.NotNil(t, forward.Body)
-	assert.Equal(t, 6, forward.Body.Line)
+	require.Len(t, forward.Chain, 1)
+	assert.Equal(t, 6, forward.Chain[0].Line)
 }

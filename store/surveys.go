@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"strings"
 	"time"
 
@@ -226,4 +227,14 @@ func (s *Store) LeadCounts(ctx context.Context, surveyID int64) ([]LeadCount, er
 	err := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_id = ?", surveyID).
 		Select("kind, detail, count(*) AS count").Group("kind, detail").Order("kind, count DESC, detail").Scan(&rows).Error
 	return rows, err
+}
+
+// CommitTime is when a commit was committed, as far as a survey has read it.
+func (s *Store) CommitTime(ctx context.Context, repository int64, oid string) (time.Time, error) {
+	var unix int64
+	err := s.pool.QueryRow(ctx, "SELECT commit_time FROM history_commit WHERE repository_id = $1 AND oid = $2", repository, oid).Scan(&unix)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return time.Time{}, ErrNotFound
+	}
+	return time.Unix(unix, 0), err
 }

@@ -3,6 +3,7 @@ package skim
 import (
 	"sort"
 
+	"juxtagram/core/facts"
 	"juxtagram/core/lang"
 )
 
@@ -138,6 +139,24 @@ func (b *builder) above(start int, comments map[int]lang.Region) int {
 		start--
 	}
 	return start
+}
+
+// Above is where the comments and marks begin that stand right above a line of
+// a text; the line itself where there are none.
+func Above(content string, d *facts.Details, line int) int {
+	b := &builder{text: newText(content)}
+	comments := map[int]lang.Region{}
+	if d != nil {
+		for _, r := range d.Regions {
+			if r.Kind == lang.CommentBlock {
+				comments[r.End] = r
+			}
+		}
+	}
+	if line < 1 || line > b.text.total() {
+		return line
+	}
+	return b.above(line, comments)
 }
 
 // maxDepth bounds how deep lines are nested by their indentation.

@@ -28,3 +28,7 @@ func (w *Whole) SkimInput(file int, content string, d *facts.Details) *skim.Inpu
 	}
 	return in
 }
+
+// Rare is how much a word tells among the names of this repository, 0..1; see
+// skim.Statistics.
+func (w *Whole) Rare(word string) float64 { return w.rare.Rare(word) }

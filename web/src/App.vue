@@ -6,13 +6,19 @@ import { onChange } from './api/events'
 import { words } from './api/client'
 import { useMe } from './account/me'
 import Header from './frame/Header.vue'
+import Help from './frame/Help.vue'
 import Notice from './frame/Notice.vue'
+import { describeKeys } from './frame/help'
 import { notice } from './frame/notice'
 import { antTheme } from './theme'
 
 const route = useRoute()
 const router = useRouter()
 const queries = useQueryClient()
+describeKeys('Everywhere', [
+  ['/', 'find a file'],
+  ['?', 'this sheet'],
+])
 const { me, error } = useMe()
 
 // Nobody signed in: everything but signing in and invitations leads there, and back.
@@ -55,6 +61,7 @@ onErrorCaptured((e) => {
         <router-view />
       </main>
       <Notice />
+      <Help />
     </div>
   </a-config-provider>
 </template>

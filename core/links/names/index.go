@@ -176,6 +176,26 @@ func (x *Index) SymbolOn(file, line int, name string) (int, error) {
 	return -1, nil
 }
 
+// ValueOn is the symbol that a line gives a value to: a constant, a variable, a
+// macro; -1: it makes none.
+func (x *Index) ValueOn(file, line int) (int, error) {
+	d, err := x.details(file)
+	if err != nil {
+		return -1, err
+	}
+	for i := range d.Outline {
+		s := &d.Outline[i]
+		if s.Start > line || line > s.End || s.End-s.Start > 3 {
+			continue
+		}
+		switch s.Kind {
+		case lang.Constant, lang.Variable, lang.Macro, lang.Key, lang.Property, lang.Field, lang.EnumMember:
+			return i, nil
+		}
+	}
+	return -1, nil
+}
+
 // Named is the first symbol of a name in a file's outline; -1: it makes none.
 func (x *Index) Named(file int, name string) (int, error) {
 	if !x.definesIn(file, name) {

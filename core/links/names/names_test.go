@@ -233,27 +233,29 @@ func TestForwardersNameTheRealBody(t *testing.T) {
 		"face.go":    "package face\n\nimport \"m.test/inner\"\n\n// Read hands on.\nfunc Read(p string) error { return inner.Read(p) }\n\nfunc Twice(p string) error {\n\tif err := Read(p); err != nil {\n\t\treturn err\n\t}\n\treturn Read(p)\n}\n",
 		"inner/i.go": "package inner\n\nfunc Read(p string) error { return read(p) }\n\nfunc read(p string) error {\n\tprintln(p)\n\treturn nil\n}\n",
 	})
-	target, at, err := w.Body(w.Find("face.go"), 0)
+	target, chain, err := w.Chain(w.Find("face.go"), 0)
 	require.NoError(t, err)
 	assert.Equal(t, "inner.Read", target)
-	require.NotNil(t, at)
-	assert.Equal(t, "inner/i.go:5", fmt.Sprintf("%s:%d", w.Files[at.File].Path, at.Line), "through both")
+	require.Len(t, chain, 2, "through both")
+	assert.Equal(t, "inner/i.go:3", fmt.Sprintf("%s:%d", w.Files[chain[0].File].Path, chain[0].Line))
+	assert.Equal(t, "inner/i.go:5", fmt.Sprintf("%s:%d", w.Files[chain[1].File].Path, chain[1].Line))
 	c := build(t, map[string]string{
 		"log.h": "void log_line(const char *s);\n#define LOG(x) log_line(x)\n#define NOTE LOG\n#define TWICE(x) (log_line(x), log_line(x))\n",
 		"log.c": "#include \"log.h\"\nvoid log_line(const char *s) { (void)s; }\n",
 	})
-	target, at, err = c.Body(c.Find("log.h"), 2)
+	target, chain, err = c.Chain(c.Find("log.h"), 2)
 	require.NoError(t, err)
 	assert.Equal(t, "LOG", target, "a macro that names another")
-	require.NotNil(t, at)
+	require.NotEmpty(t, chain)
+	at := chain[len(chain)-1]
 	assert.Equal(t, "log.h:1", fmt.Sprintf("%s:%d", c.Files[at.File].Path, at.Line))
-	target, _, err = c.Body(c.Find("log.h"), 3)
+	target, _, err = c.Chain(c.Find("log.h"), 3)
 	require.NoError(t, err)
 	assert.Empty(t, target)
-	target, at, err = w.Body(w.Find("face.go"), 1)
+	target, chain, err = w.Chain(w.Find("face.go"), 1)
 	require.NoError(t, err)
 	assert.Empty(t, target, "it does more")
-	assert.Nil(t, at)
+	assert.Empty(t, chain)
 }
 
 func TestARenameLeavesTheCallerWithANearMiss(t *testing.T) {
@@ -324,11 +326,11 @@ func TestNamesCrossLanguagesWhereATableSaysSo(t *testing.T) {
 	assert.Equal(t, "src/fast.c:6 name", w.means("other.lua", "fast.solve"), "the table alone")
 	n, err := w.SymbolOn(w.Find("src/fast.c"), 6, "solve")
 	require.NoError(t, err)
-	target, at, err := w.Body(w.Find("src/fast.c"), n)
+	target, chain, err := w.Chain(w.Find("src/fast.c"), n)
 	require.NoError(t, err)
 	assert.Equal(t, "py_solve", target)
-	require.NotNil(t, at)
-	assert.Equal(t, 3, at.Line)
+	require.NotEmpty(t, chain)
+	assert.Equal(t, 3, chain[len(chain)-1].Line)
 	page, err := w.Uses(w.Find("src/fast.c"), n, 0, 10)
 	require.NoError(t, err)
 	assert.Len(t, page.Files, 2, "used from Python and Lua")

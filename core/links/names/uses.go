@@ -296,33 +296,34 @@ func (x *Index) Subtypes(file, symbol int) (out []Relative, more bool, err error
 	return out, more, nil
 }
 
-// Body is the definition that a forwarder's call ends at: through further
-// forwarders, up to a few; nil: it is none, or its target is not found. The
-// name of the target is as written.
-func (x *Index) Body(file, symbol int) (target string, at *Definition, err error) {
+// Chain are the definitions that a forwarder's call goes through, up to a few;
+// the last is where something is done. Empty: it is no forwarder, or its target
+// is not found. The name of the first target is as written.
+func (x *Index) Chain(file, symbol int) (target string, chain []Definition, err error) {
 	for hop := 0; hop < maxHops; hop++ {
 		d, err := x.details(file)
 		if err != nil || symbol < 0 || symbol >= len(d.Outline) {
-			return target, at, err
+			return target, chain, err
 		}
 		sym := &d.Outline[symbol]
 		if sym.Forwards == "" {
-			return target, at, nil
+			return target, chain, nil
 		}
 		if hop == 0 {
 			target = sym.Forwards
 		}
 		a, err := x.handedTo(file, d, sym)
 		if err != nil || len(a.Definitions) == 0 {
-			return target, at, err
+			return target, chain, err
 		}
 		first := a.Definitions[0]
 		if first.Symbol < 0 || first.Certainty == ByName && len(a.Definitions) > 1 || first.File == file && first.Symbol == symbol {
-			return target, at, nil
+			return target, chain, nil
 		}
-		at, file, symbol = &first, first.File, first.Symbol
+		chain = append(chain, first)
+		file, symbol = first.File, first.Symbol
 	}
-	return target, at, nil
+	return target, chain, nil
 }
 
 // handedTo is what a forwarder's target means, where it stands in the text; a

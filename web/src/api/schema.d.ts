@@ -161,6 +161,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/differences': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Where two texts differ, line by line */
+    get: operations['get-repositories-repository-differences']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/file': {
     parameters: {
       query?: never
@@ -187,6 +204,23 @@ export interface paths {
     }
     /** What lies right below a folder */
     get: operations['get-repositories-repository-folder']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/follow': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Where lines of a file stand at another commit */
+    get: operations['get-repositories-repository-follow']
     put?: never
     post?: never
     delete?: never
@@ -417,6 +451,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/passages': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Passages of all plans you may see that have one read a file */
+    get: operations['get-repositories-repository-passages']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/paths': {
     parameters: {
       query?: never
@@ -589,6 +640,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/referrers': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Who refers to a file by its path or name */
+    get: operations['get-repositories-repository-referrers']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/refs': {
     parameters: {
       query?: never
@@ -623,6 +691,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/search': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Lines at the pin that hold a text, as they are found: one JSON document a line */
+    get: operations['get-repositories-repository-search']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/settings': {
     parameters: {
       query?: never
@@ -633,6 +718,57 @@ export interface paths {
     get?: never
     /** Change a repository's name, subfolder or half-life */
     put: operations['put-repositories-repository-settings']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/since': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Whether a file changed after a commit */
+    get: operations['get-repositories-repository-since']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/skim': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A file cut into regions, and in which order they open */
+    get: operations['get-repositories-repository-skim']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/source': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The whole source of a definition, with the comment above it */
+    get: operations['get-repositories-repository-source']
+    put?: never
     post?: never
     delete?: never
     options?: never
@@ -737,6 +873,23 @@ export interface paths {
     put?: never
     /** Try a failed take-in again */
     post: operations['post-repositories-repository-take-in']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/text': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A whole file, at the pin or any commit */
+    get: operations['get-repositories-repository-text']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -873,6 +1026,11 @@ export interface components {
       /** @description Ten characters at least */
       password: string
     }
+    AliasUse: {
+      /** Format: int64 */
+      line: number
+      path: string
+    }
     Alive: {
       /** Format: date-time */
       at: string
@@ -906,6 +1064,18 @@ export interface components {
       /** @description Sent twice, an operation is carried out once */
       client_id: string
       op: components['schemas']['Op']
+    }
+    ClippedLine: {
+      /**
+       * Format: int64
+       * @description Left out
+       */
+      characters: number
+      /**
+       * Format: int64
+       * @description From 1
+       */
+      line: number
     }
     CorrectionInfo: {
       /** Format: date-time */
@@ -1013,6 +1183,12 @@ export interface components {
       detail: string
       /** @description In plain words; empty where it speaks for itself */
       meaning: string
+    }
+    DifferencesInfo: {
+      /** @description In the order of lines */
+      hunks: components['schemas']['HunkInfo'][]
+      new: components['schemas']['PlaceInfo']
+      old: components['schemas']['PlaceInfo']
     }
     EffectInfo: {
       call: string
@@ -1178,6 +1354,18 @@ export interface components {
       /** @description The role of most of its lines */
       role: string
     }
+    FollowInfo: {
+      /** @description The other one, as a full id */
+      commit: string
+      /** Format: int64 */
+      end: number
+      /** @description Of the file there; empty: it is not there */
+      path: string
+      /** Format: int64 */
+      start: number
+      /** @enum {string} */
+      state: 'same' | 'moved' | 'changed' | 'gone'
+    }
     HopInfo: {
       /** Format: int64 */
       line: number
@@ -1198,6 +1386,16 @@ export interface components {
       recent: number
       /** Format: double */
       score: number
+    }
+    HunkInfo: {
+      /** Format: int32 */
+      new_count: number
+      /** Format: int32 */
+      new_start: number
+      /** Format: int32 */
+      old_count: number
+      /** Format: int32 */
+      old_start: number
     }
     ImportInfo: {
       /** Format: int64 */
@@ -1622,6 +1820,18 @@ export interface components {
       title: string
       why?: string
     }
+    PassageHere: {
+      /**
+       * Format: int64
+       * @description Of the passage in the plan, from 1
+       */
+      number: number
+      passage: components['schemas']['Passage']
+      /** Format: int64 */
+      plan: number
+      /** @description Of the plan */
+      title: string
+    }
     PathInfo: {
       binary: boolean
       /** Format: int64 */
@@ -1710,6 +1920,15 @@ export interface components {
       /** Format: date-time */
       last_at: string | null
       name: string
+    }
+    PlaceInfo: {
+      commit: string
+      path: string
+      /**
+       * Format: date-time
+       * @description When that was committed
+       */
+      time: string
     }
     PlanInfo: {
       /** @description Who began it; empty: an account that is gone */
@@ -1894,6 +2113,30 @@ export interface components {
       /** @description Why it is suggested */
       why: string
     }
+    Referrer: {
+      /** @description What the place calls it; empty: nothing */
+      alias: string
+      /**
+       * @description By its path, by its name, by its name without extension
+       * @enum {string}
+       */
+      how: 'path' | 'name' | 'stem'
+      /** Format: int64 */
+      line: number
+      path: string
+      text: string
+      /** @description Where that alias is used, at most 20 */
+      uses: components['schemas']['AliasUse'][]
+    }
+    ReferrersInfo: {
+      /** @description The texts that were looked for */
+      asked: string[]
+      /** @description At most 200, by its path before by its name alone */
+      by: components['schemas']['Referrer'][]
+      commit: string
+      /** @description There are others */
+      more: boolean
+    }
     Refresh: {
       /** Format: date-time */
       at: string
@@ -1908,8 +2151,8 @@ export interface components {
       why: string
     }
     RelativesInfo: {
-      /** @description Where that chain of forwarders ends, if it is found */
-      body?: components['schemas']['DefinitionInfo']
+      /** @description What its call goes through, as far as it is found; the last is no forwarder itself */
+      chain: components['schemas']['DefinitionInfo'][]
       /** @description What its body hands its call to, as written; empty: it does more than that */
       forwards_to: string
       /** @description There are further subtypes */
@@ -1962,6 +2205,30 @@ export interface components {
       /** Format: int64 */
       lines: number
       role: string
+    }
+    SearchEnd: {
+      commit: string
+      /** @description Why it ended early */
+      fault?: string
+      /** Format: int64 */
+      files: number
+      /** Format: int64 */
+      lines: number
+      /** @description The limit of lines was reached; there may be others */
+      more: boolean
+    }
+    SearchLine: {
+      /**
+       * Format: int64
+       * @description Bytes before the place, from 0
+       */
+      column?: number
+      end?: components['schemas']['SearchEnd']
+      /** Format: int64 */
+      line?: number
+      path?: string
+      /** @description The line, cut around the place */
+      text?: string
     }
     SentenceInfo: {
       cites: components['schemas']['CiteInfo'][]
@@ -2018,6 +2285,19 @@ export interface components {
       /** @description The name of that repository */
       title: string
     }
+    SinceInfo: {
+      /** @description The branch that is asked; empty: the repository has none */
+      branch: string
+      /**
+       * Format: int64
+       * @description Commits on it after the given one that changed the file
+       */
+      changes: number
+      /** @description Where it stands */
+      commit: string
+      /** @description There are more than were counted */
+      more: boolean
+    }
     SiteInfo: {
       /** @enum {string} */
       certainty: 'scope' | 'imported' | 'typed' | 'name'
@@ -2034,6 +2314,57 @@ export interface components {
       role: 'read' | 'write' | 'call' | 'type' | 'define' | 'bind' | 'import'
       /** @description The line, clipped to 200 characters */
       text: string
+    }
+    SkimInfo: {
+      commit: string
+      /** @description Last lines, included */
+      ends: number[]
+      kinds: string[]
+      labels: string[]
+      /** @description The regions in the order in which they open */
+      order: number[]
+      /** @description Lines that show while a region is open, besides one for each region right inside */
+      own: number[]
+      /** @description The region around it; -1: the file itself */
+      parents: number[]
+      path: string
+      /** @description Why there are no regions; empty: there are */
+      reason: string
+      /** @description First lines, from 1 */
+      starts: number[]
+      /** @description The line that shows while a region is folded; 0: its label alone does */
+      tells: number[]
+      /**
+       * Format: int64
+       * @description Lines of the file
+       */
+      total: number
+      /** @description What the worth of a symbol comes from, the weightiest first */
+      whys: string[][]
+      /** @description 0..1 */
+      worth: number[]
+    }
+    SourceInfo: {
+      /** @description Names of the classes that tokens speak of */
+      classes: string[]
+      commit: string
+      /**
+       * Format: int64
+       * @description Number of the first line: of the comment above it, where there is one
+       */
+      from: number
+      /** @description At most 400 */
+      lines: components['schemas']['Line'][]
+      /**
+       * Format: int64
+       * @description Further lines that are not sent
+       */
+      more: number
+      path: string
+      /** Format: int64 */
+      to: number
+      /** @description For each line: length (UTF-16 units) and class of each piece; fewer lines where there are no colours */
+      tokens: number[][]
     }
     Sources: {
       protocols: string[]
@@ -2235,6 +2566,27 @@ export interface components {
       path: string
       /** Format: int64 */
       start?: number
+    }
+    TextInfo: {
+      /** @description Lines whose end is left out */
+      clipped: components['schemas']['ClippedLine'][]
+      commit: string
+      /** @description That the file is in; empty: UTF-8 */
+      encoding: string
+      /** @description Bytes that are not UTF-8 are shown as ? */
+      invalid: boolean
+      path: string
+      /** @description Whether this commit is surveyed */
+      surveyed: boolean
+      /** @description All lines, a line feed between them */
+      text: string
+      /**
+       * Format: int64
+       * @description Lines of the whole file
+       */
+      total: number
+      /** @description Why no lines are shown; empty: they are */
+      unshown: string
     }
     TiesInfo: {
       /** @description Rows of files that lean on each other in a circle with some file of it */
@@ -3090,6 +3442,83 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-differences': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+        /** @description Path of the other file */
+        beside?: string
+        /** @description Its commit; left out: the pin */
+        beside_at?: string
+        ignore_space?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DifferencesInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-file': {
     parameters: {
       query?: {
@@ -3182,6 +3611,82 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['FolderInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-follow': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+        /** @description A commit id, tag or branch */
+        to?: string
+        start?: number
+        end?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FollowInfo']
         }
       }
       /** @description Unauthorized */
@@ -4218,6 +4723,78 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-passages': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PassageHere'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-paths': {
     parameters: {
       query?: {
@@ -5076,6 +5653,78 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-referrers': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ReferrersInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-refs': {
     parameters: {
       query?: never
@@ -5216,6 +5865,80 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-search': {
+    parameters: {
+      query?: {
+        text?: string
+        /** @description Only below this folder */
+        folder?: string
+        /** @description Capitals count */
+        case?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/x-ndjson': components['schemas']['SearchLine']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'put-repositories-repository-settings': {
     parameters: {
       query?: never
@@ -5238,6 +5961,226 @@ export interface operations {
           [name: string]: unknown
         }
         content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-since': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SinceInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-skim': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SkimInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-source': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+        /** @description First line of the symbol */
+        start?: number
+        /** @description Its last line */
+        end?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SourceInfo']
+        }
       }
       /** @description Unauthorized */
       401: {
@@ -5720,6 +6663,78 @@ export interface operations {
           [name: string]: unknown
         }
         content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-text': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TextInfo']
+        }
       }
       /** @description Unauthorized */
       401: {

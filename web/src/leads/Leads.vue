@@ -5,6 +5,7 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words, type Schemas } from '@/api/client'
+import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
@@ -94,6 +95,11 @@ useKeys({
   ArrowUp: () => step(-1),
   Enter: () => leads.value[at.value] && router.push(target(leads.value[at.value]!)),
 })
+describeKeys('Leads', [
+  ['↑ ↓', 'the lead above or below'],
+  ['Enter', 'open it'],
+  ['a', 'add it to the plan at hand'],
+])
 function add(i: number) {
   at.value = i
   adding.current.value = candidate(leads.value[i])

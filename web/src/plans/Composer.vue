@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { VueDraggable } from 'vue-draggable-plus'
 import { words } from '@/api/client'
+import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { useRepository } from '@/frame/repository'
@@ -74,6 +75,12 @@ useKeys({
   'Mod+z': () => void undo(),
   Delete: () => current.value && void remove(current.value),
 })
+describeKeys('Composing', [
+  ['↑ ↓', 'the passage above or below'],
+  ['Alt+↑ Alt+↓', 'move it'],
+  ['Ctrl+z', 'take your last change back'],
+  ['Delete', 'take the passage out'],
+])
 function addChapter() {
   const chapters = plan.value?.in_order ?? []
   void apply({

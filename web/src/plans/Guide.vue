@@ -2,10 +2,11 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { words } from '@/api/client'
+import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { useRepository } from '@/frame/repository'
-import CodeLines from '@/read/CodeLines.vue'
+import CodePane from '@/read/pane/CodePane.vue'
 import FolderList from '@/read/FolderList.vue'
 import { count, short } from '@/words/format'
 import { minutesDone, numeral, resume, steps, where } from './model'
@@ -65,6 +66,11 @@ useKeys({
   ArrowRight: () => at.value && go(at.value.number + 1),
   ArrowLeft: () => at.value && go(at.value.number - 1),
 })
+describeKeys('The guide', [
+  ['n', 'done, next passage'],
+  ['b ←', 'back'],
+  ['→', 'skip for now'],
+])
 async function share() {
   await navigator.clipboard.writeText(`${location.origin}/r/${id.value}/plans/${planId.value}`)
   notice('The address of this plan is copied. Whoever may read this repository can follow it.')
@@ -155,7 +161,7 @@ const target = computed(() => at.value?.passage.target)
           <router-link v-else :to="{ name: 'read', params: { repository: id }, query: { folder: target!.path } }">open in Read</router-link>
         </div>
         <FolderList v-if="target!.kind === 'folder'" class="code" :repository="id" :path="target!.path" />
-        <CodeLines
+        <CodePane
           v-else
           :key="at.passage.id"
           class="code"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import CodeLines from '@/read/CodeLines.vue'
+import CodePane from '@/read/pane/CodePane.vue'
 import FolderList from '@/read/FolderList.vue'
 import { where } from './model'
 import type { Passage } from './use'
@@ -47,7 +47,7 @@ const target = computed(() => props.passage.target)
       <button class="link" @click="emit('remove')">remove the passage</button>
     </div>
     <FolderList v-if="target.kind === 'folder'" class="code" :repository="repository" :path="target.path" />
-    <CodeLines
+    <CodePane
       v-else
       class="code"
       fixed

@@ -149,8 +149,6 @@ const depths: Record<string, string> = {
 
 <style scoped>
 aside {
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
   padding: 16px 20px;
   overflow: auto;
 }

@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
+import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
 import { useOverview } from '@/overview/use'
@@ -97,6 +98,11 @@ useKeys({
   },
   Enter: () => open(current.value),
 })
+describeKeys('Files', [
+  ['↑ ↓', 'the row above or below'],
+  ['→ ←', 'unfold and fold a folder'],
+  ['Enter', 'open the file'],
+])
 const columns: { name: OrderName; title: string }[] = [
   { name: 'lines', title: 'Lines' },
   { name: 'size', title: 'Size' },

@@ -4,31 +4,49 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { words, type Schemas } from '@/api/client'
 import { useKeys } from '@/frame/keys'
 import { count } from '@/words/format'
-import { present, rowAt, rows, short, type Group, type Symbol } from './outline'
+import { narrowing } from './narrowing'
+import { isNarrow, present, reaches, rowAt, rows, short, symbolMarks, type Group, type Reach, type Symbol } from './outline'
+import type { Marks } from './pane/folds'
 
-const props = defineProps<{ outline?: Schemas['OutlineInfo']; error: unknown; line: number | null }>()
+const props = defineProps<{
+  outline?: Schemas['OutlineInfo']
+  error: unknown
+  line: number | null
+  marks?: Marks
+  hot?: ReadonlySet<number> // first lines of symbols that are intricate and changed lately
+}>()
 const emit = defineEmits<{ jump: [symbol: Symbol] }>()
 
-const typed = ref('')
-const kinds = ref<Group[]>([])
-const offered = ref(false)
 const symbols = computed(() => props.outline?.symbols ?? [])
 const available = computed(() => present(symbols.value))
-const hasPrivate = computed(() => symbols.value.some((s) => s.visibility !== 'public' && s.visibility !== ''))
 const hasStatic = computed(() => symbols.value.some((s) => s.static))
-const reaches = computed(() => ['public', 'internal', 'protected', 'private'].filter((v) => symbols.value.some((s) => s.visibility === v)))
-const list = computed(() => rows(symbols.value, { typed: typed.value.trim(), kinds: kinds.value, offered: offered.value }))
+const reached = computed(() => reaches.filter((v) => symbols.value.some((s) => s.visibility === v)))
+const list = computed(() => rows(symbols.value, narrowing))
 const here = computed(() => (props.line === null ? -1 : rowAt(list.value, props.line)))
-watch(
-  () => props.outline?.path,
-  () => {
-    typed.value = ''
-    kinds.value = []
-    offered.value = false
-  },
-)
+const marked = computed(() => symbolMarks(symbols.value, props.marks ?? new Map()))
+const narrow = computed(() => isNarrow(narrowing))
 function toggle(g: Group) {
-  kinds.value = kinds.value.includes(g) ? kinds.value.filter((k) => k !== g) : [...kinds.value, g]
+  narrowing.kinds = narrowing.kinds.includes(g) ? narrowing.kinds.filter((k) => k !== g) : [...narrowing.kinds, g]
+}
+function toggleReach(r: Reach) {
+  narrowing.reach = narrowing.reach.includes(r) ? narrowing.reach.filter((k) => k !== r) : [...narrowing.reach, r]
+}
+function clear() {
+  narrowing.typed = ''
+  narrowing.kinds = []
+  narrowing.reach = []
+}
+/** What is told of the symbol under the pointer. */
+const hovered = ref<{ symbol: Symbol; top: number } | null>(null)
+let timer = 0
+function hover(e: Event, symbol: Symbol | null) {
+  clearTimeout(timer)
+  if (!symbol) {
+    hovered.value = null
+    return
+  }
+  const row = (e.currentTarget as HTMLElement).getBoundingClientRect()
+  timer = window.setTimeout(() => (hovered.value = { symbol, top: Math.min(row.top, innerHeight - 190) }), hovered.value ? 0 : 250)
 }
 
 const pane = ref<HTMLElement | null>(null)
@@ -46,7 +64,7 @@ watch(
   },
   { immediate: true, flush: 'post' },
 )
-watch([typed, kinds, offered], () => {
+watch(narrowing, () => {
   focus.value = Math.max(
     0,
     list.value.findIndex((r) => !r.context),
@@ -73,38 +91,50 @@ const who: Record<string, string> = {
   internal: 'internal: for its own package or module',
   private: 'private: for this place alone',
 }
-function title(s: Symbol) {
-  return [s.signature, s.doc, [who[s.visibility], s.static ? 'static' : ''].filter(Boolean).join('; ')].filter(Boolean).join('\n')
-}
 </script>
 
 <template>
   <section class="outline" aria-label="Outline">
     <div class="top">
       <h2>Outline</h2>
-      <template v-if="symbols.length">
+      <template v-if="symbols.length || narrow">
         <input
           ref="box"
-          v-model="typed"
+          v-model="narrowing.typed"
           type="search"
           placeholder="narrow by letters"
           aria-label="Narrow the outline by letters"
           title="Part of a name, or the initials of its words: rB finds readBlock (o)"
           @keydown.down.prevent="move(0)"
           @keydown.enter.prevent="choose(focus)"
-          @keydown.esc="typed = ''"
+          @keydown.esc="narrowing.typed = ''"
         />
-        <div v-if="available.length > 1 || hasPrivate" class="kinds">
+        <div v-if="available.length > 1 || reached.length > 1 || narrow" class="kinds">
           <button
             v-for="[g, n] in available"
             :key="g"
-            :aria-pressed="kinds.includes(g)"
+            :aria-pressed="narrowing.kinds.includes(g)"
             :title="`${count(n)} of ${count(symbols.length)}`"
             @click="toggle(g)"
           >
             {{ g }}
           </button>
-          <button v-if="hasPrivate" :aria-pressed="offered" title="Only what others may name" @click="offered = !offered">public</button>
+          <template v-if="reached.length > 1">
+            <button
+              v-for="r in reached"
+              :key="r"
+              :aria-pressed="narrowing.reach.includes(r)"
+              :title="`Only what is ${who[r]}`"
+              @click="toggleReach(r)"
+            >
+              {{ r }}
+            </button>
+          </template>
+        </div>
+        <div class="order">
+          <button class="pick" :aria-pressed="!narrowing.byName" @click="narrowing.byName = false">as in the file</button>
+          <button class="pick" :aria-pressed="narrowing.byName" @click="narrowing.byName = true">by name</button>
+          <button v-if="narrow" class="link on" title="The outline is narrowed, also in other files" @click="clear">show all</button>
         </div>
       </template>
     </div>
@@ -118,18 +148,7 @@ function title(s: Symbol) {
     </p>
     <p v-else-if="!list.length" class="soft note">
       None of the {{ count(symbols.length) }} names matches.
-      <button
-        class="link"
-        @click="
-          () => {
-            typed = ''
-            kinds = []
-            offered = false
-          }
-        "
-      >
-        Show all
-      </button>
+      <button class="link" @click="clear">Show all</button>
     </p>
     <div ref="pane" class="pane" role="tree" aria-label="Names in this file">
       <div :style="{ height: virtual.getTotalSize() + 'px', position: 'relative' }">
@@ -143,23 +162,43 @@ function title(s: Symbol) {
           :tabindex="v.index === focus ? 0 : -1"
           :aria-level="list[v.index]!.depth + 1"
           :aria-label="`${list[v.index]!.symbol.kind} ${list[v.index]!.label}, ${list[v.index]!.symbol.visibility}${list[v.index]!.symbol.static ? ', static' : ''}, line ${list[v.index]!.symbol.name_line}`"
-          :title="title(list[v.index]!.symbol)"
           :style="{ transform: `translateY(${v.start}px)`, paddingLeft: 24 + 11 * Math.min(list[v.index]!.depth, 6) + 'px' }"
           @click="choose(v.index)"
+          @mouseenter="(e) => hover(e, list[v.index]!.symbol)"
+          @mouseleave="(e) => hover(e, null)"
+          @focus="(e) => hover(e, list[v.index]!.symbol)"
+          @blur="(e) => hover(e, null)"
           @keydown.down.prevent="move(1)"
           @keydown.up.prevent="move(-1)"
         >
           <span class="kind">{{ short[list[v.index]!.symbol.kind] ?? list[v.index]!.symbol.kind }}</span>
           <span class="reach" :class="list[v.index]!.symbol.visibility || 'none'" />
           <span class="name" :class="{ static: list[v.index]!.symbol.static }">{{ list[v.index]!.label }}</span>
+          <span class="marks">
+            <i v-if="hot?.has(list[v.index]!.symbol.start)" class="hot" title="Intricate, and changed in the three months before the pin"
+              >▮</i
+            ><i v-for="m in (marked.get(list[v.index]!.symbol) ?? []).slice(0, 3)" :key="m.title" :class="m.kind" :title="m.title">{{
+              m.glyph
+            }}</i>
+          </span>
         </button>
       </div>
     </div>
     <p v-if="outline && outline.total > symbols.length" class="soft note">
       The first {{ count(symbols.length) }} of {{ count(outline.total) }} names.
     </p>
-    <p v-if="hasPrivate || hasStatic" class="legend" aria-hidden="true">
-      <span v-for="v in reaches" :key="v"><span class="reach" :class="v" />{{ v }}</span>
+    <div v-if="hovered" class="card" role="tooltip" :style="{ top: hovered.top + 'px' }">
+      <code>{{ hovered.symbol.signature || hovered.symbol.qualified }}</code>
+      <p v-if="hovered.symbol.doc" class="doc">{{ hovered.symbol.doc }}</p>
+      <p class="soft">
+        {{ hovered.symbol.kind }}<template v-if="hovered.symbol.type"> of type {{ hovered.symbol.type }}</template
+        ><template v-if="who[hovered.symbol.visibility]">, {{ who[hovered.symbol.visibility] }}</template
+        ><template v-if="hovered.symbol.static">; static</template>; lines {{ hovered.symbol.start }}-{{ hovered.symbol.end
+        }}<template v-if="hovered.symbol.intricacy">; intricacy {{ hovered.symbol.intricacy }}</template>
+      </p>
+    </div>
+    <p v-if="reached.length > 1 || hasStatic" class="legend" aria-hidden="true">
+      <span v-for="v in reached" :key="v"><span class="reach" :class="v" />{{ v }}</span>
       <span v-if="hasStatic" class="static">static</span>
     </p>
   </section>
@@ -283,6 +322,55 @@ input::placeholder {
 }
 .reach.none {
   border-color: transparent;
+}
+.order {
+  display: flex;
+  gap: 10px;
+  padding-top: 4px;
+  font-size: 12px;
+  white-space: nowrap;
+}
+.order .on {
+  color: var(--plum);
+  font-weight: 600;
+}
+.marks {
+  margin-left: auto;
+  display: flex;
+  gap: 3px;
+  font-size: 11px;
+}
+.marks i {
+  font-style: normal;
+}
+.marks .tagged,
+.marks .hot {
+  color: var(--ochre-text);
+}
+.marks .starts {
+  color: var(--teal);
+}
+.marks .planned {
+  color: var(--plum);
+}
+.card {
+  position: fixed;
+  left: 216px;
+  width: 420px;
+  z-index: 30;
+  padding: 8px 12px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-left: 3px solid var(--teal);
+  pointer-events: none;
+}
+.card code {
+  font: 12px/1.5 var(--mono);
+  overflow-wrap: anywhere;
+}
+.card .doc {
+  font: 14px/1.4 var(--serif);
+  margin: 4px 0;
 }
 .legend {
   margin: 0;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { matches, present, rowAt, rows, type Symbol } from './outline'
+import { matches, present, rowAt, rows, symbolMarks, type Group, type Reach, type Symbol } from './outline'
 
 function symbol(name: string, kind: string, start: number, end: number, parent = -1, visibility: Symbol['visibility'] = 'public'): Symbol {
   return {
@@ -26,8 +26,9 @@ const outline = [
   symbol('MAX_LEVEL', 'constant', 22, 22),
   symbol('main', 'function', 24, 30),
 ]
-const names = (typed: string, kinds: Parameters<typeof rows>[1]['kinds'] = [], offered = false) =>
-  rows(outline, { typed, kinds, offered }).map((r) => (r.context ? `(${r.label})` : r.label))
+const all = { typed: '', kinds: [], reach: [], byName: false }
+const names = (typed: string, kinds: Group[] = [], reach: Reach[] = []) =>
+  rows(outline, { ...all, typed, kinds, reach }).map((r) => (r.context ? `(${r.label})` : r.label))
 
 describe('what is typed', () => {
   it.each([
@@ -46,25 +47,42 @@ describe('what is typed', () => {
 describe('the rows', () => {
   it('show all, nested', () => {
     expect(names('')).toEqual(['Gauge', 'level', 'readBlock', 'settle', 'MAX_LEVEL', 'main'])
-    expect(rows(outline, { typed: '', kinds: [], offered: false }).map((r) => r.depth)).toEqual([0, 1, 1, 1, 0, 0])
+    expect(rows(outline, all).map((r) => r.depth)).toEqual([0, 1, 1, 1, 0, 0])
   })
   it('keep what a match stands in', () => {
     expect(names('rB')).toEqual(['(Gauge)', 'readBlock'])
     expect(names('nothing')).toEqual([])
   })
-  it('narrow by several kinds and by what is offered', () => {
+  it('narrow by several kinds and by who may name them', () => {
     expect(names('', ['values'])).toEqual(['(Gauge)', 'level', 'MAX_LEVEL'])
-    expect(names('', ['values', 'functions'], true)).toEqual(['(Gauge)', 'readBlock', 'MAX_LEVEL', 'main'])
+    expect(names('', ['values', 'functions'], ['public'])).toEqual(['(Gauge)', 'readBlock', 'MAX_LEVEL', 'main'])
   })
   it('name what is declared outside of its owner in full', () => {
     const method = { ...symbol('Read', 'method', 3, 5), qualified: 'Link.Read' }
-    expect(rows([method], { typed: '', kinds: [], offered: false })[0]!.label).toBe('Link.Read')
+    expect(rows([method], all)[0]!.label).toBe('Link.Read')
   })
   it('tell where a line is', () => {
-    const all = rows(outline, { typed: '', kinds: [], offered: false })
-    expect(all[rowAt(all, 5)]!.label).toBe('readBlock')
-    expect(all[rowAt(all, 18)]!.label).toBe('Gauge')
-    expect(rowAt(all, 21)).toBe(-1)
+    const list = rows(outline, all)
+    expect(list[rowAt(list, 5)]!.label).toBe('readBlock')
+    expect(list[rowAt(list, 18)]!.label).toBe('Gauge')
+    expect(rowAt(list, 21)).toBe(-1)
+  })
+  it('stand flat with their owners in the order of names', () => {
+    const list = rows(outline, { ...all, byName: true, typed: 'e' })
+    expect(list.map((r) => r.symbol.name)).toEqual(['Gauge', 'level', 'MAX_LEVEL', 'readBlock', 'settle'])
+    expect(list[rowAt(list, 5)]!.symbol.name).toBe('readBlock')
+  })
+  it('carry the marks of their own lines', () => {
+    const marks = symbolMarks(
+      outline,
+      new Map([
+        [5, ['◇']],
+        [12, ['▬']],
+        [19, ['◗']],
+        [40, ['◇']],
+      ]),
+    )
+    expect([...marks].map(([s, m]) => `${s.name} ${m.join('')}`)).toEqual(['readBlock ◇', 'settle ▬', 'Gauge ◗'])
   })
 })
 

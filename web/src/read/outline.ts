@@ -51,11 +51,18 @@ export function matches(name: string, typed: string): boolean {
   return true
 }
 
+/** Who may name a symbol, widest first. */
+export const reaches = ['public', 'protected', 'internal', 'private'] as const
+export type Reach = (typeof reaches)[number]
+
 export interface Narrowing {
   typed: string
   kinds: Group[] // none: all
-  offered: boolean // only what others may name
+  reach: Reach[] // none: all
+  byName: boolean // in the order of names, not of the file
 }
+
+export const isNarrow = (by: Narrowing) => by.typed.trim() !== '' || by.kinds.length > 0 || by.reach.length > 0
 
 export interface OutlineRow {
   symbol: Symbol
@@ -64,15 +71,23 @@ export interface OutlineRow {
   context: boolean // only shown because of what is inside
 }
 
-/** The rows of a narrowed outline: what matches, and what that stands in. */
+/** The rows of a narrowed outline: what matches, and what that stands in. By
+ * name, the list is flat and each symbol carries its owner. */
 export function rows(symbols: Symbol[], by: Narrowing): OutlineRow[] {
-  const depth: number[] = []
+  const typed = by.typed.trim()
   const hit = symbols.map(
     (s) =>
-      matches(s.name, by.typed) &&
+      matches(s.name, typed) &&
       (!by.kinds.length || by.kinds.includes(groupOf.get(s.kind)!)) &&
-      (!by.offered || s.visibility === 'public' || s.visibility === ''),
+      (!by.reach.length || by.reach.includes((s.visibility || 'public') as Reach)),
   )
+  if (by.byName) {
+    return symbols
+      .filter((_, i) => hit[i])
+      .sort((a, b) => a.name.localeCompare(b.name, 'en') || a.start - b.start)
+      .map((symbol) => ({ symbol, depth: 0, label: symbol.qualified, context: false }))
+  }
+  const depth: number[] = []
   const shown = [...hit]
   for (let i = symbols.length - 1; i >= 0; i--) {
     const p = symbols[i]!.parent
@@ -90,7 +105,20 @@ export function rows(symbols: Symbol[], by: Narrowing): OutlineRow[] {
 export function rowAt(list: OutlineRow[], line: number): number {
   let best = -1
   list.forEach((r, i) => {
-    if (r.symbol.start <= line && line <= r.symbol.end) best = i
+    if (r.symbol.start > line || line > r.symbol.end) return
+    const b = best < 0 ? undefined : list[best]!.symbol
+    if (!b || r.symbol.end - r.symbol.start <= b.end - b.start) best = i
   })
   return best
+}
+
+/** The marks of each symbol: of the lines in it that are in no symbol inside it. */
+export function symbolMarks<M>(symbols: readonly Symbol[], marks: ReadonlyMap<number, readonly M[]>): Map<Symbol, M[]> {
+  const out = new Map<Symbol, M[]>()
+  for (const [line, list] of marks) {
+    let inner: Symbol | undefined
+    for (const s of symbols) if (s.start <= line && line <= s.end) inner = s
+    if (inner) out.set(inner, [...(out.get(inner) ?? []), ...list])
+  }
+  return out
 }

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import type { Schemas } from '@/api/client'
-import { pieces } from './lines'
+import { pieces } from '@/told'
 import { orders, Tree } from './tree'
 
 const path = (p: string, folder = false, lines = 1) => ({ path: p, name: p.split('/').at(-1)!, folder, lines }) as Schemas['PathInfo']

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, data } from '@/api/client'
-import type { FileAt } from './lines'
+import type { FileAt } from './pane/text'
 
 /** What a file says by itself: outline, imports, tagged comments. */
 export function useOutline(file: MaybeRefOrGetter<FileAt>, enabled: MaybeRefOrGetter<boolean> = true) {

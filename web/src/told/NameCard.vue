@@ -25,6 +25,8 @@ watch(
 )
 const best = computed(() => answer.value?.definitions[0])
 const { uses, relatives } = useSymbol(repository, best)
+/** Where a chain of forwarders ends. */
+const realBody = computed(() => relatives.data.value?.chain.at(-1))
 const files = computed(() => uses.data.value?.pages.flatMap((p) => p.files) ?? [])
 const first = computed(() => uses.data.value?.pages[0])
 const certain: Record<string, string> = {
@@ -82,12 +84,8 @@ const rel = (r: Schemas['RelativeInfo']) => r.path && to(r.path, r.line)
           <h3>Only hands its call on</h3>
           <p>
             to <code>{{ relatives.data.value.forwards_to }}</code>
-            <router-link
-              v-if="relatives.data.value.body"
-              :to="to(relatives.data.value.body.path, relatives.data.value.body.line, relatives.data.value.body.end)"
-              class="mono"
-            >
-              {{ relatives.data.value.body.path }}:{{ relatives.data.value.body.line }}</router-link
+            <router-link v-if="relatives.data.value.chain.length" :to="to(realBody!.path, realBody!.line, realBody!.end)" class="mono">
+              {{ realBody!.path }}:{{ realBody!.line }}</router-link
             >
             <span v-else class="soft">, which was not found here</span>
           </p>
@@ -144,8 +142,6 @@ const rel = (r: Schemas['RelativeInfo']) => r.path && to(r.path, r.line)
 
 <style scoped>
 aside {
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
   padding: 14px 18px;
   overflow: auto;
 }

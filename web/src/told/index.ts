@@ -1,5 +1,7 @@
 export { default as Sentences } from './Sentences.vue'
 export { default as FileLinks } from './FileLinks.vue'
+export { default as Definition } from './Definition.vue'
+export { pieces } from './pieces'
 export { default as NameCard } from './NameCard.vue'
 export { default as Origin } from './Origin.vue'
 export { useLinks, useSummaries, useSummary } from './use'

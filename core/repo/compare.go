@@ -1,0 +1,61 @@
+package repo
+
+import (
+	"bufio"
+	"context"
+	"io"
+	"strconv"
+	"strings"
+)
+
+// Compare tells where two blobs differ, line by line, without context. Blobs
+// that are not text give no hunks.
+func (g *Git) Compare(ctx context.Context, old, new string, ignoreSpace bool) ([]Hunk, error) {
+	args := []string{"diff", "--no-ext-diff", "--no-textconv", "--no-color", "-U0", "--src-prefix=a/", "--dst-prefix=b/"}
+	if ignoreSpace {
+		args = append(args, "--ignore-all-space")
+	}
+	var found Counts
+	err := g.stream(ctx, nil, func(r io.Reader) error {
+		br := bufio.NewReaderSize(r, 1<<16)
+		if _, err := br.Peek(1); err != nil {
+			return nil //nolint:nilerr // no output: they are the same
+		}
+		counts, err := ReadPatch(br, Change{})
+		found = counts
+		return err
+	}, append(args, old, new)...)
+	return found.Hunks, err
+}
+
+// Renamed is the path under which another commit holds a file, by likeness; "":
+// it holds none that is alike, or that one has the same path.
+func (g *Git) Renamed(ctx context.Context, from, to, path string) (string, error) {
+	out, err := g.Run(ctx, "diff-tree", "-r", "-z", "-M", "-l"+strconv.Itoa(RenameLimit), "--diff-filter=R", "--name-status", from, to)
+	if err != nil {
+		return "", err
+	}
+	fields := strings.Split(string(out), "\x00")
+	for i := 0; i+2 < len(fields); i += 3 {
+		if fields[i+1] == path {
+			return fields[i+2], nil
+		}
+	}
+	return "", nil
+}
+
+// CountSince counts the commits between two that changed a path, up to most.
+func (g *Git) CountSince(ctx context.Context, from, to, path string, most int) (int, error) {
+	out, err := g.Run(ctx, "--literal-pathspecs", "rev-list", "--count", "--max-count="+strconv.Itoa(most), from+".."+to, "--", path)
+	if err != nil {
+		return 0, err
+	}
+	return strconv.Atoi(strings.TrimSpace(string(out)))
+}
+
+// Before is the newest commit reachable from another that was committed at or
+// before a time; "": there is none.
+func (g *Git) Before(ctx context.Context, commit string, unix int64) (string, error) {
+	out, err := g.Run(ctx, "rev-list", "--max-count=1", "--before="+strconv.FormatInt(unix, 10), commit)
+	return strings.TrimSpace(string(out)), err
+}

@@ -1,0 +1,168 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"strings"
+	"time"
+
+	"juxtagram/core/place"
+)
+
+func (s *Server) followRoutes() []route {
+	return []route{
+		handle(s, "GET", "/api/repositories/{repository}/follow", Read, "Where lines of a file stand at another commit", s.follow),
+		handle(s, "GET", "/api/repositories/{repository}/since", Read, "Whether a file changed after a commit", s.since),
+		handle(s, "GET", "/api/repositories/{repository}/differences", Read, "Where two texts differ, line by line", s.differences),
+	}
+}
+
+// FollowInfo is what became of some lines at another commit.
+type FollowInfo struct {
+	Commit string      `json:"commit" doc:"The other one, as a full id"`
+	Path   string      `json:"path" doc:"Of the file there; empty: it is not there"`
+	Start  int         `json:"start"`
+	End    int         `json:"end"`
+	State  place.State `json:"state" enum:"same,moved,changed,gone"`
+}
+
+func (s *Server) follow(ctx context.Context, w *who, in *struct {
+	AtPath
+	To    string `query:"to" minLength:"1" maxLength:"300" doc:"A commit id, tag or branch"`
+	Start int    `query:"start" minimum:"1" default:"1"`
+	End   int    `query:"end" minimum:"1" default:"1"`
+}) (*body[FollowInfo], error) {
+	from, err := s.find(ctx, w, &in.AtPath)
+	if err != nil {
+		return nil, err
+	}
+	g := s.jobs.Git(w.repository.ID)
+	commit, err := g.Resolve(ctx, in.To)
+	if err != nil {
+		return nil, err
+	}
+	info := FollowInfo{Commit: commit, Path: in.Path, Start: in.Start, End: max(in.Start, in.End), State: place.Same}
+	if commit == from.commit {
+		return answer(info), nil
+	}
+	other, err := s.blobIn(ctx, w, commit, in.Path)
+	if err != nil {
+		return nil, err
+	}
+	if other == "" {
+		if info.Path, err = g.Renamed(ctx, from.commit, commit, in.Path); err != nil {
+			return nil, err
+		}
+		if info.Path == "" {
+			info.State = place.Gone
+			return answer(info), nil
+		}
+		if other, err = s.blobIn(ctx, w, commit, info.Path); err != nil {
+			return nil, err
+		}
+	}
+	hunks, err := g.Compare(ctx, from.blob, other, false)
+	if err != nil {
+		return nil, err
+	}
+	info.Start, info.End, info.State = place.Follow(hunks, info.Start, info.End)
+	return answer(info), nil
+}
+
+// blobIn is the blob of a path at a commit; "": there is none.
+func (s *Server) blobIn(ctx context.Context, w *who, commit, path string) (string, error) {
+	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}, At: commit})
+	if none := (*Problem)(nil); errors.As(err, &none) && none.Status == http.StatusNotFound {
+		return "", nil
+	}
+	if err != nil {
+		return "", err
+	}
+	return f.blob, nil
+}
+
+// SinceInfo tells whether the repository went on with a file.
+type SinceInfo struct {
+	Branch  string `json:"branch" doc:"The branch that is asked; empty: the repository has none"`
+	Commit  string `json:"commit" doc:"Where it stands"`
+	Changes int    `json:"changes" doc:"Commits on it after the given one that changed the file"`
+	More    bool   `json:"more" doc:"There are more than were counted"`
+}
+
+// maxSince is how many later changes are counted.
+const maxSince = 1000
+
+func (s *Server) since(ctx context.Context, w *who, in *AtPath) (*body[SinceInfo], error) {
+	f, err := s.find(ctx, w, in)
+	if err != nil {
+		return nil, err
+	}
+	g := s.jobs.Git(w.repository.ID)
+	head, branch, err := g.Head(ctx)
+	if err != nil || head == "" {
+		return answer(SinceInfo{}), err
+	}
+	n := 0
+	if !strings.Contains(in.Path, "\x00") {
+		if n, err = g.CountSince(ctx, f.commit, head, in.Path, maxSince+1); err != nil {
+			return nil, err
+		}
+	}
+	return answer(SinceInfo{branch, head, min(n, maxSince), n > maxSince}), nil
+}
+
+// DifferencesInfo are the runs of lines in which two texts differ.
+type DifferencesInfo struct {
+	Old   PlaceInfo  `json:"old"`
+	New   PlaceInfo  `json:"new"`
+	Hunks []HunkInfo `json:"hunks" doc:"In the order of lines"`
+}
+
+// HunkInfo is one run of lines that differ. Lines count from 1; of a count of 0,
+// start is the line before.
+type HunkInfo struct {
+	OldStart int32 `json:"old_start"`
+	OldCount int32 `json:"old_count"`
+	NewStart int32 `json:"new_start"`
+	NewCount int32 `json:"new_count"`
+}
+
+// PlaceInfo is a file at a commit.
+type PlaceInfo struct {
+	Path   string    `json:"path"`
+	Commit string    `json:"commit"`
+	Time   time.Time `json:"time" doc:"When that was committed"`
+}
+
+func (s *Server) differences(ctx context.Context, w *who, in *struct {
+	AtPath
+	Beside      string `query:"beside" minLength:"1" maxLength:"5000" doc:"Path of the other file"`
+	BesideAt    string `query:"beside_at" maxLength:"300" doc:"Its commit; left out: the pin"`
+	IgnoreSpace bool   `query:"ignore_space"`
+}) (*body[DifferencesInfo], error) {
+	a, err := s.find(ctx, w, &in.AtPath)
+	if err != nil {
+		return nil, err
+	}
+	b, err := s.find(ctx, w, &AtPath{FilePath: FilePath{in.RepositoryPath, in.Beside}, At: in.BesideAt})
+	if err != nil {
+		return nil, err
+	}
+	g := s.jobs.Git(w.repository.ID)
+	info := DifferencesInfo{PlaceInfo{Path: in.Path, Commit: a.commit}, PlaceInfo{Path: in.Beside, Commit: b.commit}, []HunkInfo{}}
+	for _, p := range []*PlaceInfo{&info.Old, &info.New} {
+		commits, err := g.Commits(ctx, p.Commit, nil, 1)
+		if err != nil {
+			return nil, err
+		}
+		for _, c := range commits {
+			p.Time = time.Unix(c.CommitTime, 0).UTC()
+		}
+	}
+	hunks, err := g.Compare(ctx, a.blob, b.blob, in.IgnoreSpace)
+	for _, h := range hunks {
+		info.Hunks = append(info.Hunks, HunkInfo(h))
+	}
+	return answer(info), err
+}

@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import type { Schemas } from '@/api/client'
+import { Sentences } from '@/told'
+import Prose from '@/plans/Prose.vue'
+import { count } from '@/words/format'
+import { mostNotes, placed, type MarginNote } from './notes'
+
+const props = defineProps<{
+  repository: number
+  summary?: Schemas['SummaryInfo']
+  notes: MarginNote[]
+  total: number // notes that there are
+  line: number // at hand
+  top: (line: number) => number // of a line, below the top of the pane; in pixels
+  moved: number // changes whenever lines stand elsewhere
+}>()
+const emit = defineEmits<{ go: [line: number] }>()
+
+/** How many sentences stand here; all are under “about this file”. */
+const shortly = 2
+const gap = 14
+const margin = useTemplateRef<HTMLElement>('margin')
+const said = useTemplateRef<HTMLElement>('said')
+const tops = ref<number[]>([])
+/** The heights are known once the notes are drawn. */
+async function arrange() {
+  await nextTick()
+  if (!margin.value) return
+  const heights = [...margin.value.querySelectorAll<HTMLElement>('.note')].map((n) => n.offsetHeight)
+  // the summary stands at the top of the file and goes with it
+  const start = props.top(1) + (said.value ? said.value.offsetHeight + gap : 0)
+  tops.value = placed(
+    props.notes.map((n) => props.top(n.line)),
+    heights,
+    gap,
+    start,
+  )
+}
+onMounted(arrange)
+watch(() => [props.moved, props.notes, props.summary], arrange)
+const first = computed(() => (props.moved >= 0 ? Math.min(0, props.top(1)) : 0))
+const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
+</script>
+
+<template>
+  <div ref="margin" class="margin" aria-label="Margin">
+    <div v-if="summary?.sentences.length" ref="said" class="said" :style="{ transform: `translateY(${first}px)` }">
+      <Sentences :sentences="summary.sentences.slice(0, shortly)" :repository="repository" />
+      <p class="soft by">summary by Juxtagram, each sentence opens its lines</p>
+    </div>
+    <article
+      v-for="(n, i) in notes"
+      :key="n.key"
+      class="note"
+      :class="[n.kind, { here: here(n) }]"
+      :style="{ transform: `translateY(${tops[i] ?? -9999}px)` }"
+    >
+      <header>
+        <button class="plain" :title="`To line ${n.line}`" @click="emit('go', n.line)">{{ n.head }}</button>
+        <span class="soft">:{{ n.line }}</span>
+      </header>
+      <Prose v-if="n.kind === 'planned'" :text="n.text" />
+      <p v-else>{{ n.text }}</p>
+      <p class="soft aside">
+        {{ n.aside }}
+        <router-link v-if="n.plan" :to="{ name: 'guide', params: { repository, plan: n.plan.id }, query: { passage: n.plan.passage } }"
+          >open in the guide</router-link
+        >
+      </p>
+    </article>
+    <p v-if="total > notes.length" class="more soft">{{ count(total - mostNotes) }} further notes are not shown here; Leads lists them.</p>
+  </div>
+</template>
+
+<style scoped>
+.margin {
+  position: relative;
+  overflow: hidden;
+  height: 100%;
+}
+.said,
+.note {
+  position: absolute;
+  left: 20px;
+  right: 18px;
+  top: 0;
+}
+.said {
+  padding-top: 12px;
+}
+.said :deep(li) {
+  font-family: var(--serif);
+  font-size: 14.5px;
+  line-height: 1.45;
+}
+.by {
+  font-size: 12px;
+  margin-top: 4px;
+}
+.note {
+  padding: 1px 0 1px 11px;
+  border-left: 2px solid var(--rule);
+  background: var(--sheet);
+}
+.note.planned {
+  border-left: 3px solid var(--plum);
+}
+.note.tagged {
+  border-left-color: var(--ochre);
+}
+.note.starts {
+  border-left-color: var(--teal);
+}
+.note.here {
+  background: var(--hover);
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+}
+header button {
+  border: 0;
+  background: none;
+  padding: 0;
+  font: 600 12.5px/1.5 var(--sans);
+  text-align: left;
+  cursor: pointer;
+}
+header button:hover {
+  text-decoration: underline;
+}
+.planned header button {
+  color: var(--plum);
+}
+.tagged header button {
+  color: var(--ochre-text);
+}
+.starts header button {
+  color: var(--teal);
+}
+.note :deep(.prose) {
+  font-size: 14.5px;
+  line-height: 1.4;
+  margin: 2px 0;
+}
+.aside {
+  font-size: 12px;
+}
+.more {
+  position: absolute;
+  bottom: 0;
+  left: 0;
+  right: 0;
+  padding: 6px 20px;
+  background: var(--sheet);
+  border-top: 1px solid var(--rule-soft);
+}
+</style>

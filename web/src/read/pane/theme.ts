@@ -1,0 +1,55 @@
+import { EditorView } from '@codemirror/view'
+
+/** The look of a code pane, from the page's tokens. */
+export const theme = EditorView.theme({
+  '&': { backgroundColor: 'transparent', color: 'var(--ink)', fontSize: '12.5px' },
+  '&.cm-focused': { outline: 'none' },
+  '&.cm-focused .cm-scroller': { outline: '2px solid var(--teal)', outlineOffset: '-2px' },
+  '.cm-scroller': { fontFamily: 'var(--mono)', lineHeight: '21px' },
+  '.cm-content': { padding: '0 0 40px', caretColor: 'transparent' },
+  '.cm-line': { padding: '0 24px 0 4px', minHeight: '21px' },
+  '.cm-gutters': { backgroundColor: 'var(--paper)', color: 'var(--ink-soft)', border: '0' },
+  '.cm-lineNumbers .cm-gutterElement': { padding: '0 4px 0 14px', minWidth: '38px', cursor: 'pointer' },
+  '.cm-signs': { width: '17px' },
+  '.cm-marks': { width: '16px' },
+  '.cm-sign': {
+    border: '0',
+    background: 'none',
+    padding: '0',
+    width: '17px',
+    height: '21px',
+    font: '600 13px/21px var(--mono)',
+    color: 'var(--teal)',
+    cursor: 'pointer',
+    textAlign: 'center',
+  },
+  '.cm-sign-open': { opacity: '0', color: 'var(--ink-soft)' },
+  '.cm-signs:hover .cm-sign-open': { opacity: '1' },
+  '.cm-mark': { fontSize: '11px', lineHeight: '21px' },
+  '.cm-mark-tagged': { color: 'var(--ochre-text)' },
+  '.cm-mark-starts': { color: 'var(--teal)' },
+  '.cm-mark-planned': { color: 'var(--plum)' },
+  '.cm-fold': {
+    border: '0',
+    background: 'none',
+    padding: '0',
+    font: '12px/20px var(--sans)',
+    color: 'var(--ink-soft)',
+    cursor: 'pointer',
+    whiteSpace: 'pre',
+    display: 'inline-block',
+    maxWidth: '62ch',
+    overflow: 'hidden',
+    textOverflow: 'ellipsis',
+    verticalAlign: 'bottom',
+  },
+  '.cm-fold:hover': { color: 'var(--teal)', textDecoration: 'underline' },
+  '.cm-in': { backgroundColor: 'var(--plum-wash)' },
+  '.cm-asked': { borderBottom: '2px solid var(--plum)' },
+  '.cm-hit': { backgroundColor: 'var(--ochre-pale)' },
+  '.cm-hit-here': { outline: '1.5px solid var(--ochre)' },
+  '.cm-selectionBackground, &.cm-focused .cm-selectionBackground': { backgroundColor: 'var(--teal-wash)' },
+})
+
+/** A pane that scrolls by itself. */
+export const filling = EditorView.theme({ '&': { height: '100%' } })
