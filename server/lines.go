@@ -127,6 +127,8 @@ type TextInfo struct {
 	Unshown  string        `json:"unshown" doc:"Why no lines are shown; empty: they are"`
 	Encoding string        `json:"encoding" doc:"That the file is in; empty: UTF-8"`
 	Invalid  bool          `json:"invalid" doc:"Bytes that are not UTF-8 are shown as ?"`
+	Size     int64         `json:"size" doc:"Bytes"`
+	Kind     string        `json:"kind" doc:"Media type by its first bytes; empty where it was not read"`
 }
 
 // ClippedLine is a line whose end is left out.
@@ -168,12 +170,14 @@ func (s *Server) textAt(ctx context.Context, w *who, in *AtPath) (*TextInfo, []b
 	content, err := s.readers.read(w.repository.ID, f.blob, maxShown)
 	var large *repo.TooLargeError
 	if errors.As(err, &large) {
+		info.Size = large.Size
 		info.Unshown = fmt.Sprintf("The file has %d MB; files over %d MB are not shown.", large.Size>>20, maxShown>>20)
 		return info, nil, nil
 	}
 	if err != nil {
 		return nil, nil, err
 	}
+	info.Size, info.Kind = int64(len(content)), http.DetectContentType(content[:min(len(content), 512)])
 	content, info.Encoding = facts.Text(content)
 	if bytes.IndexByte(content[:min(len(content), 8000)], 0) >= 0 {
 		info.Unshown = "The file is binary."

@@ -43,7 +43,7 @@ func (s *Server) overview(ctx context.Context, w *who, _ *RepositoryPath) (*body
 		return nil, err
 	}
 	if list := info.Overview.Readmes; len(list) > 0 {
-		info.Readme, _ = s.readmeAt(ctx, w, list[0]) // without it, the page tells so
+		info.Readme, _ = s.readmeAt(ctx, w, list[0], "") // without it, the page tells so
 	}
 	info.Shelf, err = s.shelfLinks(ctx, w, &info.Overview)
 	return answer(info), err

@@ -24,7 +24,7 @@ func (s *Server) readingRoutes() []route {
 		handle(s, "GET", "/api/repositories/{repository}/skim", Read, "A file cut into regions, and in which order they open", s.skim),
 		handle(s, "GET", "/api/repositories/{repository}/outline", Read, "What a file says by itself: outline, imports, tagged comments", s.outline),
 		handle(s, "GET", "/api/repositories/{repository}/tokens", Read, "What the pieces of a file's lines are, for colouring", s.tokens),
-		handle(s, "GET", "/api/repositories/{repository}/readme", Read, "A readme as safe HTML", s.readme),
+		handle(s, "GET", "/api/repositories/{repository}/readme", Read, "A text in Markdown as safe HTML", s.readme),
 		handle(s, "GET", "/api/repositories/{repository}/picture", Read, "A picture of the repository", s.picture),
 	}
 }
@@ -182,16 +182,16 @@ type Readme struct {
 
 const maxReadme = 1 << 20
 
-func (s *Server) readme(ctx context.Context, w *who, in *FilePath) (*body[Readme], error) {
-	r, err := s.readmeAt(ctx, w, in.Path)
+func (s *Server) readme(ctx context.Context, w *who, in *AtPath) (*body[Readme], error) {
+	r, err := s.readmeAt(ctx, w, in.Path, in.At)
 	if err != nil {
 		return nil, err
 	}
 	return answer(*r), nil
 }
 
-func (s *Server) readmeAt(ctx context.Context, w *who, path string) (*Readme, error) {
-	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}})
+func (s *Server) readmeAt(ctx context.Context, w *who, path, at string) (*Readme, error) {
+	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}, At: at})
 	if err != nil {
 		return nil, err
 	}

@@ -12,6 +12,7 @@ func (s *Server) routes() []route {
 		s.nameRoutes(),
 		s.followRoutes(),
 		s.searchRoutes(),
+		s.extractRoutes(),
 		s.mapRoutes(),
 		s.markRoutes(),
 		s.correctionRoutes(),

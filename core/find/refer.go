@@ -3,6 +3,7 @@ package find
 
 import (
 	"path"
+	"regexp"
 	"strings"
 )
 
@@ -93,8 +94,12 @@ func leadsTo(written, from, to string) bool {
 	return clean == to || strings.HasSuffix(to, "/"+clean)
 }
 
-// quoted tells whether a line holds a word right between quotes, or behind a
-// dot or slash as resources are named.
+// named matches what stands before a word that names a resource: the end of a
+// path in a string, or a class of resources with a dot.
+var named = regexp.MustCompile(`(?:["'`+"`"+`]|["'`+"`"+`(=][^"'`+"`"+`\s]*\w/|\bR\.\w+\.)$`)
+
+// quoted tells whether a line names a word as a resource: as a whole string, at
+// the end of a path in one, or as a member of a class of resources.
 func quoted(line, word string) bool {
 	for at := 0; ; {
 		i := strings.Index(line[at:], word)
@@ -103,7 +108,11 @@ func quoted(line, word string) bool {
 		}
 		i += at
 		at = i + len(word)
-		if i > 0 && strings.IndexByte("\"'`/.@", line[i-1]) >= 0 && (at == len(line) || strings.IndexByte("\"'`),;] ", line[at]) >= 0) {
+		before := named.FindString(line[max(0, i-200):i])
+		if before == "" || at < len(line) && inName(line[at]) {
+			continue
+		}
+		if strings.HasSuffix(before, ".") || at < len(line) && strings.IndexByte("\"'`", line[at]) >= 0 {
 			return true
 		}
 	}

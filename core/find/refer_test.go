@@ -26,6 +26,10 @@ func TestRefers(t *testing.T) {
 		{`icon("gauge-on")`, "a.ts", find.ByStem},
 		{`R.drawable.gauge-on;`, "A.java", find.ByStem},
 		{`gauge-on is a word here`, "a.txt", ""},
+		{`icon("icons/gauge-on")`, "a.ts", find.ByStem},
+		{`route('/gauge-on')`, "a.ts", ""},
+		{`.gauge-on .lit {`, "a.css", ""},
+		{`t.Fatal("gauge-on and off")`, "a_test.go", ""},
 		{``, "a.txt", ""},
 	} {
 		assert.Equal(t, c.want, find.Refers(c.line, c.from, to), "%q in %s", c.line, c.from)

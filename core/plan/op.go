@@ -163,9 +163,11 @@ func checkTarget(t Target) error {
 		return invalid("a passage needs the full id of the commit it is read at")
 	case len(t.Path) > 4096 || !utf8.ValidString(t.Path):
 		return invalid("the path cannot be used")
-	case t.Kind == Lines && (t.Start < 1 || t.End < t.Start):
+	case (t.Kind == Lines || t.Kind == Extract) && (t.Start < 1 || t.End < t.Start):
 		return invalid("lines go from %d to %d, which is no range", t.Start, t.End)
-	case t.Kind == Lines || t.Kind == File:
+	case t.Skim < 0 || t.Skim > 0 && t.Kind != File || t.Column < 0 || t.Column > 0 && t.Kind != Extract:
+		return invalid("a passage of the kind %q has no such part", t.Kind)
+	case t.Kind == Lines || t.Kind == File || t.Kind == Extract:
 		if t.Path == "" {
 			return invalid("a passage of a file needs its path")
 		}

@@ -4,18 +4,21 @@ import "sort"
 
 // Kinds of targets.
 const (
-	File   = "file"
-	Lines  = "lines"
-	Folder = "folder"
+	File    = "file"
+	Lines   = "lines"
+	Folder  = "folder"
+	Extract = "extract" // a symbol with all it needs; lines and column are those of its name
 )
 
 // Target is what a passage has one read, at one commit.
 type Target struct {
 	Kind   string `json:"kind"`
-	Path   string `json:"path"`            // as the survey shows it; "" for the root folder
-	Start  int    `json:"start,omitempty"` // first line, from 1; for lines only
-	End    int    `json:"end,omitempty"`   // last line, included
-	Commit string `json:"commit"`          // full id
+	Path   string `json:"path"`             // as the survey shows it; "" for the root folder
+	Start  int    `json:"start,omitempty"`  // first line, from 1; for lines and extracts
+	End    int    `json:"end,omitempty"`    // last line, included
+	Column int    `json:"column,omitempty"` // of the name, in bytes from 0; for an extract only
+	Skim   int    `json:"skim,omitempty"`   // of a file: how many of its lines to show; 0: all
+	Commit string `json:"commit"`           // full id
 }
 
 // Passage is one thing to read.

@@ -14,6 +14,7 @@ import (
 type Source interface {
 	Needs(file, symbol int) ([]names.Need, error)
 	Symbol(file, symbol int) (*lang.Symbol, error)
+	Outline(file int) ([]lang.Symbol, error)
 }
 
 // Limits bound an extract. Zero is no limit.
@@ -115,6 +116,9 @@ func Of(src Source, file, symbol int, limits Limits) (*Extract, error) {
 		}
 	}
 	x.keep(all)
+	if err := x.forget(src, unresolved); err != nil {
+		return nil, err
+	}
 	x.settle(elsewhere, unresolved, seen)
 	return x, nil
 }
@@ -169,6 +173,24 @@ func (x *Extract) keep(all []Piece) {
 			x.Pieces[i].By = at[by]
 		}
 	}
+}
+
+// forget takes out of what is not resolved the names that the pieces make: their
+// members and fields, whose owners could not be told.
+func (x *Extract) forget(src Source, unresolved map[string]bool) error {
+	for i := range x.Pieces {
+		p := &x.Pieces[i]
+		outline, err := src.Outline(p.File)
+		if err != nil {
+			return err
+		}
+		for k := range outline {
+			if s := &outline[k]; s.Start >= p.Start && s.End <= p.End {
+				delete(unresolved, s.Name)
+			}
+		}
+	}
+	return nil
 }
 
 func (x *Extract) settle(elsewhere map[string]*Elsewhere, unresolved map[string]bool, taken map[ref]bool) {

@@ -29,6 +29,8 @@ func (t *table) Symbol(_, symbol int) (*lang.Symbol, error) {
 	return &t.symbols[symbol], nil
 }
 
+func (t *table) Outline(int) ([]lang.Symbol, error) { return t.symbols, nil }
+
 func (t *table) need(from, to int) {
 	t.needs[from] = append(t.needs[from], names.Need{Name: t.symbols[to].Name, Line: t.symbols[from].Start, Definition: names.Definition{File: 0, Symbol: to, Line: t.symbols[to].Start, Certainty: names.Scope}})
 }
@@ -129,6 +131,7 @@ func TestWhatComesFromElsewhereIsTold(t *testing.T) {
 	from("New", &origin.Origin{To: origin.ToDependency, Name: "tide.example/x", Version: "v1.2.3"}, "tide.example/x/y")
 	from("lost", &origin.Origin{To: origin.Unresolved}, "gone")
 	from("plain", nil, "")
+	from("s0", nil, "") // a name that the piece itself makes
 	x, err := reach.Of(world, 0, 0, reach.Limits{})
 	require.NoError(t, err)
 	require.Len(t, x.Elsewhere, 2)

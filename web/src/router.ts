@@ -17,6 +17,7 @@ export const router = createRouter({
         { path: 'pin', name: 'pin', component: () => import('./shelf/Pin.vue') },
         { path: 'read', name: 'read', component: () => import('./read/Read.vue') },
         { path: 'pair', name: 'pair', component: () => import('./read/Pair.vue') },
+        { path: 'extract', name: 'extract', component: () => import('./read/Extract.vue') },
         { path: 'search', name: 'search', component: () => import('./read/Search.vue') },
         { path: 'leads', name: 'leads', component: () => import('./leads/Leads.vue') },
         { path: 'plans', name: 'plans', component: () => import('./plans/Plans.vue') },

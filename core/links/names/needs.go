@@ -1,6 +1,7 @@
 package names
 
 import (
+	"juxtagram/core/facts"
 	"juxtagram/core/lang"
 	"juxtagram/core/links/origin"
 )
@@ -17,6 +18,10 @@ type Need struct {
 	Through string // the module that Origin speaks of, as written
 }
 
+// maxMeant is how many definitions one name is taken to mean: a declaration and
+// its body, overloads.
+const maxMeant = 4
+
 // Needs are the names that a symbol uses and does not make itself, in text
 // order, each meaning once. Only what more than the name tells is counted as a
 // definition; local names and parameters are left out.
@@ -31,7 +36,23 @@ func (x *Index) Needs(file, symbol int) ([]Need, error) {
 		name         string
 	}
 	seen := map[meaning]bool{}
+	made := map[string]bool{} // names that the symbol itself makes
+	for n := range d.Uses {
+		if u := &d.Uses[n]; int(u.Line) >= s.Start && int(u.Line) <= s.End && (u.Role.Plain() == lang.Bind || u.Role.Plain() == lang.Define) {
+			made[d.Words[u.Word]] = true
+		}
+	}
 	var out []Need
+	add := func(n Need) {
+		key := meaning{n.Definition.File, n.Definition.Symbol, ""}
+		if n.Definition.File < 0 {
+			key.name = n.Name
+		}
+		if !seen[key] {
+			seen[key] = true
+			out = append(out, n)
+		}
+	}
 	for n := range d.Uses {
 		u := &d.Uses[n]
 		if int(u.Line) < s.Start || int(u.Line) > s.End {
@@ -45,27 +66,41 @@ func (x *Index) Needs(file, symbol int) ([]Need, error) {
 		if err != nil {
 			return nil, err
 		}
-		need := Need{Name: a.Name, Line: int(u.Line), Role: u.Role, Definition: Definition{File: -1, Symbol: -1}, Origin: a.Origin, Through: a.Through}
-		if len(a.Definitions) > 0 {
-			first := a.Definitions[0]
-			if first.Symbol < 0 {
+		need := Need{Name: a.Name, Line: int(u.Line), Role: u.Role, Definition: Definition{File: -1, Symbol: -1}}
+		if len(a.Definitions) == 0 {
+			if need.Origin, need.Through = a.Origin, a.Through; a.Origin != nil || !made[a.Name] {
+				add(need)
+			}
+			continue
+		}
+		for _, def := range meant(a.Definitions) {
+			if def.Symbol < 0 {
 				continue // a local name, a parameter, a module
 			}
-			if first.File == file {
-				if t := &d.Outline[first.Symbol]; first.Symbol == symbol || t.Start >= s.Start && t.End <= s.End {
-					continue // made inside of it
-				}
+			if t := x.outlineOf(d, file, def); t != nil && (def.Symbol == symbol || t.Start >= s.Start && t.End <= s.End) {
+				continue // made inside of it
 			}
-			need.Definition, need.Origin = first, nil
-		}
-		key := meaning{need.Definition.File, need.Definition.Symbol, ""}
-		if need.Definition.File < 0 {
-			key.name = a.Name
-		}
-		if !seen[key] {
-			seen[key] = true
-			out = append(out, need)
+			need.Definition = def
+			add(need)
 		}
 	}
 	return out, nil
+}
+
+// outlineOf is the symbol that a definition names, if it stands in the file.
+func (x *Index) outlineOf(d *facts.Details, file int, def Definition) *lang.Symbol {
+	if def.File != file {
+		return nil
+	}
+	return &d.Outline[def.Symbol]
+}
+
+// meant are the definitions of an answer that are as sure as the first; where
+// that is only likely, the first alone.
+func meant(all []Definition) []Definition {
+	n := 1
+	for n < min(len(all), maxMeant) && all[0].Certainty.Certain() && all[n].Certainty == all[0].Certainty {
+		n++
+	}
+	return all[:n]
 }

@@ -178,6 +178,40 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/extract': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A symbol with everything of this repository that it needs */
+    get: operations['get-repositories-repository-extract']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/extract/archive': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The same as a zip archive with its paths */
+    get: operations['get-repositories-repository-extract-archive']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/file': {
     parameters: {
       query?: never
@@ -630,7 +664,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** A readme as safe HTML */
+    /** A text in Markdown as safe HTML */
     get: operations['get-repositories-repository-readme']
     put?: never
     post?: never
@@ -1203,6 +1237,12 @@ export interface components {
       /** @description From the call's argument to the value */
       via: components['schemas']['HopInfo'][]
     }
+    ElsewhereInfo: {
+      names: string[]
+      origin: components['schemas']['OriginInfo']
+      /** @description The module as written */
+      through: string
+    }
     EntryPoint: {
       evidence: string
       /** @description Command to run; empty: none known */
@@ -1251,6 +1291,25 @@ export interface components {
       state?: string
       /** Format: int64 */
       survey?: number
+    }
+    ExtractInfo: {
+      commit: string
+      /** @description What comes from outside of this repository */
+      elsewhere: components['schemas']['ElsewhereInfo'][]
+      /** @description What the limits left out, at most 500 */
+      left: components['schemas']['LeftInfo'][]
+      /** Format: int64 */
+      left_total: number
+      /**
+       * Format: int64
+       * @description Of all pieces, comments above them aside
+       */
+      lines: number
+      name: string
+      /** @description The symbol first, then what it names, then what these name */
+      pieces: components['schemas']['PieceInfo'][]
+      /** @description Names of which nothing is known but the name */
+      unresolved: string[]
     }
     Familiar: {
       /** Format: int64 */
@@ -1492,6 +1551,12 @@ export interface components {
       line: number
       path: string
       role: string
+    }
+    LeftInfo: {
+      /** Format: int64 */
+      lines: number
+      path: string
+      qualified: string
     }
     Limit: {
       what: string
@@ -1920,6 +1985,37 @@ export interface components {
       /** Format: date-time */
       last_at: string | null
       name: string
+    }
+    PieceInfo: {
+      /**
+       * Format: int64
+       * @description Index of the piece that names it first; -1: none does
+       */
+      by: number
+      /** @enum {string} */
+      certainty: 'scope' | 'imported' | 'typed' | 'name'
+      /**
+       * Format: int64
+       * @description 0: what was asked for
+       */
+      depth: number
+      /**
+       * Format: int64
+       * @description First line: of the comment above it, where there is one
+       */
+      from: number
+      kind: string
+      language: string
+      /**
+       * Format: int64
+       * @description Where that names it
+       */
+      line: number
+      path: string
+      qualified: string
+      text: string
+      /** Format: int64 */
+      to: number
     }
     PlaceInfo: {
       commit: string
@@ -2559,11 +2655,15 @@ export interface components {
       user?: string
     }
     Target: {
+      /** Format: int64 */
+      column?: number
       commit: string
       /** Format: int64 */
       end?: number
       kind: string
       path: string
+      /** Format: int64 */
+      skim?: number
       /** Format: int64 */
       start?: number
     }
@@ -2575,7 +2675,14 @@ export interface components {
       encoding: string
       /** @description Bytes that are not UTF-8 are shown as ? */
       invalid: boolean
+      /** @description Media type by its first bytes; empty where it was not read */
+      kind: string
       path: string
+      /**
+       * Format: int64
+       * @description Bytes
+       */
+      size: number
       /** @description Whether this commit is surveyed */
       surveyed: boolean
       /** @description All lines, a line feed between them */
@@ -3470,6 +3577,164 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['DifferencesInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-extract': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description Of a name */
+        line?: number
+        /** @description In bytes, from 0 */
+        column?: number
+        /** @description Of needs; 0: to the end */
+        depth?: number
+        /** @description Of all pieces */
+        lines?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ExtractInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-extract-archive': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description Of a name */
+        line?: number
+        /** @description In bytes, from 0 */
+        column?: number
+        /** @description Of needs; 0: to the end */
+        depth?: number
+        /** @description Of all pieces */
+        lines?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Content-Disposition'?: string
+          'Content-Type'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': string
         }
       }
       /** @description Unauthorized */
@@ -5587,6 +5852,8 @@ export interface operations {
     parameters: {
       query?: {
         path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
       }
       header?: never
       path: {

@@ -34,9 +34,16 @@ function go(path: string) {
   field.value?.blur()
   void router.push({ name: 'read', params: { repository: repository.value }, query: { path } })
 }
-function enter() {
+/** Every line of the repository that holds what was typed. */
+function search() {
+  open.value = false
+  field.value?.blur()
+  void router.push({ name: 'search', params: { repository: repository.value }, query: { text: text.value } })
+}
+function enter(e: KeyboardEvent) {
   const f = files.value[at.value]
-  if (f) go(f.path)
+  if (f && !e.shiftKey) go(f.path)
+  else if (text.value.trim()) search()
 }
 useKeys({ '/': () => field.value?.focus() })
 </script>
@@ -48,10 +55,10 @@ useKeys({ '/': () => field.value?.focus() })
       v-model="text"
       type="search"
       role="combobox"
-      aria-label="Find a file by its path"
+      aria-label="Find a file by its path, or a text"
       aria-controls="found-files"
       :aria-expanded="open && files.length > 0"
-      placeholder="Find a file by its path"
+      placeholder="Find a file by its path, or a text"
       @focus="open = true"
       @blur="open = false"
       @keydown.down.prevent="at = Math.min(at + 1, files.length - 1)"
@@ -78,6 +85,9 @@ useKeys({ '/': () => field.value?.focus() })
         >
         <template v-else>{{ count(found.total) }} of {{ count(found.total) }} shown.</template>
       </p>
+      <button class="text" @mousedown.prevent="search">
+        <span>Lines that hold “{{ text }}”</span><kbd>{{ files.length ? 'Shift Enter' : 'Enter' }}</kbd>
+      </button>
     </div>
   </div>
 </template>
@@ -138,6 +148,13 @@ kbd {
 .found .at,
 .found button:hover {
   background: var(--hover);
+}
+.found .text {
+  border-top: 1px solid var(--rule-soft);
+  color: var(--teal);
+}
+.found .text kbd {
+  position: static;
 }
 .found p {
   padding: 4px 12px;

@@ -21,7 +21,9 @@ const pages = [
   { name: 'leads', title: 'Leads' },
   { name: 'plans', title: 'Plans' },
 ]
-const here = computed(() => (route.name === 'guide' || route.name === 'compose' ? 'plans' : route.name))
+/** Pages that belong to one of these. */
+const within: Record<string, string> = { guide: 'plans', compose: 'plans', pair: 'read', extract: 'read', search: 'read' }
+const here = computed(() => within[String(route.name)] ?? route.name)
 
 async function signOut() {
   await data(api.POST('/api/sign-out', {}))

@@ -31,7 +31,6 @@ useKeys({ '?': () => (open.value = true) })
   column-gap: 32px;
 }
 section {
-  break-inside: avoid;
   margin-bottom: 16px;
 }
 h3 {

@@ -25,6 +25,8 @@ const field = ref<{ focus: () => void }>()
 const busy = ref(false)
 const fault = ref('')
 const writable = computed(() => plans.value?.filter((p) => p.may_write) ?? [])
+/** The file is shown within the lines it was shown in. */
+const skimmed = ref(true)
 /** What a person chose: a new plan or not; null: nothing yet. */
 const chosenNew = ref<boolean | null>(null)
 const loaded = computed(() => plans.value !== undefined && (atHand.value === 0 || plan.data.value !== undefined))
@@ -85,7 +87,15 @@ async function add() {
         purpose: purpose.value.trim(),
         minutes: minutes.value,
         why: c.why,
-        target: { kind: c.kind, path: c.path, start: c.start, end: c.end, commit: repository.value.pin },
+        target: {
+          kind: c.kind,
+          path: c.path,
+          start: c.start,
+          end: c.end,
+          column: c.column,
+          skim: skimmed.value ? c.skim : undefined,
+          commit: repository.value.pin,
+        },
       },
     })
     const after = await changes.apply(into.id, ops)
@@ -122,7 +132,7 @@ async function undo(plan: number) {
     <form v-if="current" class="form" @submit.prevent="add" @keydown.ctrl.enter.prevent="add">
       <p class="mono what">
         {{ current.path || 'the whole repository'
-        }}<template v-if="current.kind === 'lines'">:{{ lineSpan(current.start!, current.end!) }}</template>
+        }}<template v-if="current.kind === 'lines' || current.kind === 'extract'">:{{ lineSpan(current.start!, current.end!) }}</template>
         <span class="soft"> · {{ current.lines ? many(current.lines, 'line') : current.kind }}</span>
       </p>
       <div class="row">
@@ -161,6 +171,9 @@ async function undo(plan: number) {
         What to look for
         <a-textarea v-model:value="purpose" name="purpose" :rows="3" placeholder="What a reader should notice here, and know after it" />
       </label>
+      <label v-if="current.skim" class="check"
+        ><input v-model="skimmed" type="checkbox" name="skim" /> show its {{ current.skim }} most telling lines at first</label
+      >
       <p v-if="current.why" class="soft">why here: {{ current.why }}</p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div class="end">
@@ -179,6 +192,9 @@ label {
 }
 label {
   gap: 4px;
+}
+.check {
+  display: flex;
 }
 .row {
   display: flex;

@@ -6,8 +6,7 @@ import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { useRepository } from '@/frame/repository'
-import CodePane from '@/read/pane/CodePane.vue'
-import FolderList from '@/read/FolderList.vue'
+import TargetView from '@/read/TargetView.vue'
 import { count, short } from '@/words/format'
 import { minutesDone, numeral, resume, steps, where } from './model'
 import Prose from './Prose.vue'
@@ -160,15 +159,7 @@ const target = computed(() => at.value?.passage.target)
           >
           <router-link v-else :to="{ name: 'read', params: { repository: id }, query: { folder: target!.path } }">open in Read</router-link>
         </div>
-        <FolderList v-if="target!.kind === 'folder'" class="code" :repository="id" :path="target!.path" />
-        <CodePane
-          v-else
-          :key="at.passage.id"
-          class="code"
-          fixed
-          :file="{ repository: id, path: target!.path, at: target!.commit }"
-          :range="target!.kind === 'lines' ? { start: target!.start!, end: target!.end! } : null"
-        />
+        <TargetView :key="at.passage.id" class="code" :target="target!" />
       </div>
       <div class="onward">
         <button v-if="at.number > 1" class="link" @click="go(at.number - 1)">back <kbd>b</kbd></button>

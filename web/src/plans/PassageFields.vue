@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import CodePane from '@/read/pane/CodePane.vue'
-import FolderList from '@/read/FolderList.vue'
+import TargetView from '@/read/TargetView.vue'
 import { where } from './model'
 import type { Passage } from './use'
 
@@ -46,14 +45,7 @@ const target = computed(() => props.passage.target)
       <span class="room" />
       <button class="link" @click="emit('remove')">remove the passage</button>
     </div>
-    <FolderList v-if="target.kind === 'folder'" class="code" :repository="repository" :path="target.path" />
-    <CodePane
-      v-else
-      class="code"
-      fixed
-      :file="{ repository, path: target.path, at: target.commit }"
-      :range="target.kind === 'lines' ? { start: target.start!, end: target.end! } : null"
-    />
+    <TargetView :key="passage.id" class="code" :target="target" />
   </div>
 </template>
 

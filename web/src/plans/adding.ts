@@ -2,10 +2,12 @@ import { inject, onUnmounted, provide, shallowRef, watchEffect, type InjectionKe
 
 /** Something a passage can be made of. */
 export interface Candidate {
-  kind: 'file' | 'lines' | 'folder'
+  kind: 'file' | 'lines' | 'folder' | 'extract'
   path: string
   start?: number
   end?: number
+  column?: number // of an extract's name, in bytes
+  skim?: number // how many lines of a file to show
   title: string
   lines: number // to read; for the estimate of minutes
   why?: string

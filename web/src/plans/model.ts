@@ -36,6 +36,7 @@ export function minutesDone(plan: Plan): number {
 /** "firmware/sampler.c:45-49", "collector/" */
 export function where(t: Passage['target']): string {
   if (t.kind === 'folder') return t.path ? t.path + '/' : 'the whole repository'
+  if (t.kind === 'extract') return `extract of ${t.path}:${t.start}`
   return t.kind === 'lines' ? `${t.path}:${lineSpan(t.start ?? 1, t.end ?? 1)}` : t.path
 }
 

@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { useKeys } from '@/frame/keys'
-import { useRouter } from 'vue-router'
-import { count, many } from '@/words/format'
+import { count, many, size } from '@/words/format'
 import { mostColumns, mostRows, readTable, separatorOf, type Asset } from './asset'
 import { useText, type FileAt } from './pane/text'
 import Referrers from './Referrers.vue'
 
-const props = defineProps<{ file: FileAt; kind: Asset }>()
+const props = defineProps<{ file: FileAt; kind: Asset; bytes?: number | null }>()
 const route = useRoute()
 const router = useRouter()
 const fault = ref(false)
@@ -52,10 +51,12 @@ function follow(e: MouseEvent) {
   <div class="asset">
     <p class="bar soft">
       <template v-if="kind === 'picture'"
-        >A picture<template v-if="dimensions">, {{ dimensions }}</template></template
+        >A picture<template v-if="dimensions">, {{ dimensions }}</template
+        ><template v-if="bytes">, {{ size(bytes) }}</template></template
       >
       <template v-else-if="kind === 'table' && table">
-        A table of {{ table.more ? `more than ${count(mostRows)}` : count(table.rows.length) }} rows and {{ many(table.widest, 'column') }}
+        A table of {{ table.more ? `more than ${count(mostRows)}` : count(Math.max(0, table.rows.length - 1)) }} rows and
+        {{ many(table.widest, 'column') }}
         <template v-if="table.more">; the first {{ count(mostRows) }} are shown</template>
         <template v-if="table.widest > mostColumns">; {{ mostColumns }} columns are shown</template>
       </template>
@@ -81,7 +82,7 @@ function follow(e: MouseEvent) {
           <tbody>
             <tr v-for="(r, i) in table.rows.slice(1)" :key="i">
               <td class="n">{{ i + 2 }}</td>
-              <td v-for="(f, k) in r.slice(0, mostColumns)" :key="k" :class="{ right: /^[\d.,+-]+$/.test(f) }">{{ f }}</td>
+              <td v-for="(f, k) in r.slice(0, mostColumns)" :key="k" :class="{ right: /^[+-]?\d[\d.,]*$/.test(f) }">{{ f }}</td>
             </tr>
           </tbody>
         </table>

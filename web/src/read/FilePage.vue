@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { useEventListener, useLocalStorage } from '@vueuse/core'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data } from '@/api/client'
 import { describeKeys } from '@/frame/help'
@@ -23,6 +23,7 @@ import FindBar from './FindBar.vue'
 import Margin from './Margin.vue'
 import { marksOf, notesOf } from './notes'
 import Outline from './Outline.vue'
+import Referrers from './Referrers.vue'
 import type { Symbol } from './outline'
 import CodePane from './pane/CodePane.vue'
 import { useSkim } from './pane/text'
@@ -165,7 +166,8 @@ useSelection(() => {
     return { kind: 'lines', path: props.path, ...r, title, lines: r.end - r.start + 1, why: lead?.why }
   }
   const first = file.value?.leads.find((l) => l.kind !== 'tagged-comment')
-  return { kind: 'file', path: props.path, title: name, lines: total.value, why: first?.why }
+  const lines = skimming.lines.value ?? undefined
+  return { kind: 'file', path: props.path, title: name, lines: lines ?? total.value, why: first?.why, skim: lines }
 })
 /** The address for a colleague names the commit, so that lines stay the same. */
 async function copyAddress() {
@@ -184,10 +186,9 @@ async function copyPath() {
 
 const finding = useFinding(text, () => pane.value?.positionOf(pane.value.topLine()) ?? 0)
 const bar = useTemplateRef('bar')
-async function find() {
-  finding.open.value = true
-  await nextTick()
-  bar.value?.focus()
+function find() {
+  if (finding.open.value) bar.value?.focus()
+  else finding.open.value = true
 }
 const besideOpen = ref(false)
 const elsewhereOpen = ref(false)
@@ -208,8 +209,8 @@ useKeys({
   i: () => (side.value = side.value === 'about' ? 'margin' : 'about'),
   u: () => name.value && (side.value = 'name'),
   c: () => void copyPath(),
-  f: () => void find(),
-  'Mod+f': () => void find(),
+  f: find,
+  'Mod+f': find,
   b: () => (besideOpen.value = true),
   t: () => (elsewhereOpen.value = true),
   e: editor,
@@ -289,7 +290,7 @@ useEventListener(window, 'pagehide', leave)
         @step="finding.step"
         @close="finding.open.value = false"
       />
-      <Asset v-if="asset && !plain" :file="fileAt" :kind="asset" class="lines" />
+      <Asset v-if="asset && !plain" :file="fileAt" :kind="asset" :bytes="file?.size" class="lines" />
       <CodePane
         v-else
         ref="pane"
@@ -308,6 +309,7 @@ useEventListener(window, 'pagehide', leave)
         @name="askName"
         @line="(n) => (line = n)"
         @fold="skimming.fold"
+        @reveal="skimming.reveal"
         @moved="moved++"
         @screen="(n) => (skimming.screen.value = n)"
         @loaded="
@@ -316,7 +318,9 @@ useEventListener(window, 'pagehide', leave)
             text = t
           }
         "
-      />
+      >
+        <template #unshown><Referrers :file="fileAt" /></template>
+      </CodePane>
     </div>
     <Teleport v-if="name" :to="roomElement">
       <Definition

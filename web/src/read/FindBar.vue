@@ -7,8 +7,10 @@ const typed = defineModel<string>({ required: true })
 defineProps<{ total: number; more: boolean; at: number; repositoryWide: unknown }>()
 const emit = defineEmits<{ step: [by: number]; close: [] }>()
 const box = useTemplateRef<HTMLInputElement>('box')
-onMounted(() => box.value?.select())
-defineExpose({ focus: () => box.value?.select() })
+// the key that opened this must not be typed into the field
+const focus = () => setTimeout(() => box.value?.select(), 60)
+onMounted(focus)
+defineExpose({ focus })
 </script>
 
 <template>
@@ -20,7 +22,6 @@ defineExpose({ focus: () => box.value?.select() })
       placeholder="Find in this file"
       aria-label="Find in this file"
       title="Capitals count only where you type some"
-      autofocus
       @keydown.enter.prevent="(e) => emit('step', e.shiftKey ? -1 : 1)"
     />
     <span class="soft" role="status">

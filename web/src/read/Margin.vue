@@ -69,6 +69,7 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
         >
       </p>
     </article>
+    <p v-if="!notes.length && !summary?.sentences.length" class="none soft">Nothing is noted beside these lines yet.</p>
     <p v-if="total > notes.length" class="more soft">{{ count(total - mostNotes) }} further notes are not shown here; Leads lists them.</p>
   </div>
 </template>
@@ -147,6 +148,9 @@ header button:hover {
 }
 .aside {
   font-size: 12px;
+}
+.none {
+  padding: 14px 20px;
 }
 .more {
   position: absolute;

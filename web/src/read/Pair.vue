@@ -10,7 +10,7 @@ import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
 import { nonce } from '@/nonce'
-import { count, date, many, short } from '@/words/format'
+import { count, date, short } from '@/words/format'
 import { parseRange } from '@/words/range'
 import { aligned, changesIn, type Row } from './pair'
 import CodePane from './pane/CodePane.vue'
@@ -200,7 +200,7 @@ const readTo = (f: { path: string; at?: string }) => ({
               ? space
                 ? 'No difference but in white space.'
                 : 'No difference.'
-              : `difference ${at + 1} of ${many(chunks.length, 'run')} of lines`
+              : `difference ${at + 1} of ${count(chunks.length)}`
           }}</span>
           <button class="link" :disabled="at <= 0" @click="step(-1)">before <kbd>p</kbd></button>
           <button class="link" :disabled="at + 1 >= chunks.length" @click="step(1)">next <kbd>n</kbd></button>
@@ -346,11 +346,10 @@ header,
   background: var(--teal-wash);
 }
 .compared :deep(.cm-changedText) {
-  background: none;
-  border-bottom: 2px solid var(--ochre);
+  background: color-mix(in srgb, var(--ochre-mid) 55%, transparent);
 }
 .compared :deep(.cm-merge-b .cm-changedText) {
-  border-bottom-color: var(--teal);
+  background: color-mix(in srgb, var(--teal-pale) 60%, transparent);
 }
 .compared :deep(.cm-changeGutter) {
   width: 4px;

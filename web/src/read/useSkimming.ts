@@ -6,6 +6,9 @@ import { foldedRegions, linesOf, openRegions, parseBudget, shownLines, type Budg
 /** What was opened or folded by hand, by file and commit; it lasts as long as the tab. */
 const hands = reactive(new Map<string, Map<number, boolean>>())
 
+/** What was opened so that lines that were gone to are seen. */
+const revealed = reactive(new Map<string, Set<number>>())
+
 /** How much of a file shows: the budget of the address, else the one chosen
  * last, and what was opened or folded by hand. */
 export function useSkimming(key: MaybeRefOrGetter<string>, skim: MaybeRefOrGetter<Skim | undefined>) {
@@ -26,12 +29,19 @@ export function useSkimming(key: MaybeRefOrGetter<string>, skim: MaybeRefOrGette
     return !s || all.value === toValue(key) ? null : linesOf(budget.value, s.total, screen.value)
   })
   const open = computed(() =>
-    usable.value ? openRegions(usable.value, lines.value, all.value === toValue(key) ? undefined : byHand.value) : new Uint8Array(),
+    usable.value
+      ? openRegions(
+          usable.value,
+          lines.value,
+          new Map([...[...(revealed.get(toValue(key)) ?? [])].map((r) => [r, true] as const), ...(byHand.value ?? [])]),
+        )
+      : new Uint8Array(),
   )
   const shown = computed(() => (usable.value ? shownLines(usable.value, foldedRegions(usable.value, open.value)) : 0))
 
   function take(b: Budget) {
     all.value = undefined
+    revealed.delete(toValue(key))
     chosen.value = String(b)
     void router.replace({ query: { ...route.query, skim: String(b) }, hash: route.hash })
   }
@@ -52,6 +62,10 @@ export function useSkimming(key: MaybeRefOrGetter<string>, skim: MaybeRefOrGette
     fold(regions: number[], on: boolean) {
       const k = toValue(key)
       hands.set(k, new Map([...(hands.get(k) ?? []), ...regions.map((r) => [r, on] as const)]))
+    },
+    reveal(regions: number[]) {
+      const k = toValue(key)
+      revealed.set(k, new Set([...(revealed.get(k) ?? []), ...regions]))
     },
     /** Opens all, or goes back to what was there before. */
     showAll(on: boolean) {

@@ -24,12 +24,20 @@ const { data: answer, error } = useDefinition(
 )
 const at = ref(0)
 const passed = ref(false) // the forwarder itself, not what it leads to
+/** The first shown: of those as sure as the surest, the longest, so that a body
+ * stands before its declaration. */
 watch(
-  () => [props.path, props.place],
-  () => {
+  answer,
+  (a) => {
+    const all = a?.definitions ?? []
     at.value = 0
     passed.value = false
+    all.forEach((d, i) => {
+      const best = all[at.value]!
+      if (d.certainty === all[0]!.certainty && d.certainty !== 'name' && d.end - d.start > best.end - best.start) at.value = i
+    })
   },
+  { immediate: true },
 )
 const chosen = computed(() => answer.value?.definitions[at.value])
 const { relatives } = useSymbol(() => props.repository, chosen)

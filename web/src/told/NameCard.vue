@@ -5,6 +5,7 @@ import { count, many, short } from '@/words/format'
 import Origin from './Origin.vue'
 import type { NamePlace } from './names'
 import { useDefinition, useSymbol } from './use'
+import { usesBy } from './uses'
 
 const props = defineProps<{ repository: number; path: string; place: NamePlace }>()
 const emit = defineEmits<{ close: [] }>()
@@ -40,11 +41,7 @@ const to = (path: string, line: number, end?: number) => ({
   params: { repository: props.repository },
   query: { path, lines: end && end > line ? `${line}-${end}` : String(line) },
 })
-const groups = computed(() =>
-  (['scope', 'imported', 'typed', 'name'] as const)
-    .map((c) => ({ certainty: c, files: files.value.filter((f) => f.certainty === c) }))
-    .filter((g) => g.files.length),
-)
+const groups = computed(() => usesBy(files.value))
 const rel = (r: Schemas['RelativeInfo']) => r.path && to(r.path, r.line)
 </script>
 
@@ -121,8 +118,11 @@ const rel = (r: Schemas['RelativeInfo']) => r.path && to(r.path, r.line)
         <p v-else-if="first && !files.length && !first.next" class="soft">
           Nothing in this repository is seen to use it. What is only decided when the program runs cannot be seen.
         </p>
-        <template v-for="g in groups" :key="g.certainty">
-          <h4>{{ certain[g.certainty] }}</h4>
+        <template v-for="(g, n) in groups" :key="g.certainty + g.role">
+          <h4 v-if="groups[n - 1]?.certainty !== g.certainty">{{ certain[g.certainty] }}</h4>
+          <h5>
+            {{ g.role }} <span class="soft">{{ count(g.places) }}</span>
+          </h5>
           <div v-for="f in g.files" :key="f.path" class="file">
             <span class="mono path">{{ f.path }}</span>
             <router-link v-for="s in f.sites" :key="`${s.line}.${s.column}`" :to="to(f.path, s.line)" class="site">
@@ -167,6 +167,11 @@ h3 .soft {
 h4 {
   font: 500 12.5px var(--sans);
   margin: 10px 0 2px;
+}
+h5 {
+  font: 600 12.5px var(--serif);
+  color: var(--teal);
+  margin: 8px 0 2px;
 }
 ol,
 ul {

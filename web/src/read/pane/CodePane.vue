@@ -6,7 +6,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, 
 import { words } from '@/api/client'
 import { nonce } from '@/nonce'
 import { byteColumn, nameAt, namesOn, runeColumn, type NamePlace } from '@/told'
-import { count } from '@/words/format'
+import { count, size } from '@/words/format'
 import { select, type Range } from '@/words/range'
 import { colours } from './colours'
 import { foldAt, folds, lineShown, setFolding, type Marks } from './folds'
@@ -33,6 +33,7 @@ const emit = defineEmits<{
   loaded: [total: number, text: string]
   name: [place: NamePlace]
   fold: [regions: number[], open: boolean]
+  reveal: [regions: number[]] // so that lines that were gone to are seen
   line: [line: number] // the line at hand
   moved: [] // lines stand elsewhere now
   screen: [lines: number] // how many lines fit
@@ -166,7 +167,7 @@ function goTo(line: number, above?: number) {
   const end = props.range && props.range.start === line ? Math.min(props.range.end, doc.lines) : n
   if (above === undefined && props.skim && props.open) {
     const hidden = revealing(props.skim, props.open, n, end)
-    if (hidden.length) emit('fold', hidden, true)
+    if (hidden.length) emit('reveal', hidden)
   }
   const margin = above ?? Math.max(0, Math.min(6, Math.floor(v.scrollDOM.clientHeight / rowHeight / 3)))
   if (above === undefined && inSight(n)) return
@@ -322,7 +323,7 @@ function outside(e: MouseEvent) {
     toggle(Number(region), !props.open?.[Number(region)])
     return
   }
-  if ((e.target as HTMLElement).closest('.cm-lineNumbers')) {
+  if ((e.target as HTMLElement).closest('.cm-numbers')) {
     choose(lineShown(v.state, v.lineBlockAtHeight(e.clientY - v.documentTop).from), e.shiftKey)
     v.contentDOM.focus()
   }
@@ -332,7 +333,13 @@ function outside(e: MouseEvent) {
 <template>
   <div class="code">
     <p v-if="error" class="note fault" role="alert">{{ words(error) }}</p>
-    <p v-else-if="info?.unshown" class="note">{{ info.unshown }}</p>
+    <div v-else-if="info?.unshown" class="note unshown">
+      <p>
+        {{ info.unshown }} It has {{ size(info.size) }}<template v-if="info.kind">; by its first bytes it is {{ info.kind }}</template
+        >.
+      </p>
+      <slot name="unshown" />
+    </div>
     <p v-else-if="info && !total" class="note soft">The file is empty.</p>
     <p v-else-if="!info" class="note soft">Fetching the lines …</p>
     <p v-if="range && total && range.start > total" class="note fault">
@@ -356,6 +363,9 @@ function outside(e: MouseEvent) {
 }
 .note {
   padding: 10px 18px;
+}
+.unshown {
+  overflow: auto;
 }
 .pane {
   flex: 1;

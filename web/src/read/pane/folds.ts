@@ -1,5 +1,5 @@
 import { RangeSetBuilder, StateEffect, StateField, type EditorState, type Extension, type Text } from '@codemirror/state'
-import { Decoration, EditorView, gutter, GutterMarker, lineNumbers, WidgetType, type DecorationSet } from '@codemirror/view'
+import { Decoration, EditorView, gutter, GutterMarker, WidgetType, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view'
 import { foldedRegions, note, type Skim } from './skim'
 
 /** What stands on a line beside its text. */
@@ -82,6 +82,31 @@ function build(f: Folding, doc: Text): Folded {
   return { ...f, decorations: b.finish(), folded, at }
 }
 
+/** Each visual line carries the number of the line that it shows. */
+const numbered = ViewPlugin.fromClass(
+  class {
+    decorations: DecorationSet
+    constructor(view: EditorView) {
+      this.decorations = this.draw(view)
+    }
+    update(u: ViewUpdate) {
+      if (u.docChanged || u.viewportChanged || u.transactions.some((t) => t.effects.some((e) => e.is(setFolding))))
+        this.decorations = this.draw(u.view)
+    }
+    draw(view: EditorView) {
+      const b = new RangeSetBuilder<Decoration>()
+      for (const block of view.viewportLineBlocks) {
+        const folded = foldAt(view.state, block.from)
+        const attributes: Record<string, string> = { 'data-line': String(lineShown(view.state, block.from)) }
+        if (folded) attributes['data-folded'] = String(folded)
+        b.add(block.from, block.from, Decoration.line({ attributes }))
+      }
+      return b.finish()
+    }
+  },
+  { decorations: (p) => p.decorations },
+)
+
 const field = StateField.define<Folded>({
   create: (state) => build({ skim: null, open: new Uint8Array(), marks: new Map() }, state.doc),
   update(value, tr) {
@@ -135,16 +160,34 @@ class Sign extends GutterMarker {
   }
 }
 
+class LineNumber extends GutterMarker {
+  constructor(readonly line: number) {
+    super()
+  }
+  override eq(other: LineNumber) {
+    return other.line === this.line
+  }
+  override toDOM() {
+    const el = document.createElement('button')
+    el.className = 'cm-number'
+    el.tabIndex = -1
+    el.textContent = String(this.line)
+    el.setAttribute('aria-label', `Line ${this.line}`)
+    return el
+  }
+}
+
 /** Folds from data: numbers, fold signs and marks at the left, notes in the text. */
 export function folds(): Extension {
   return [
     field,
-    lineNumbers({
-      formatNumber: (n, state) => {
-        const f = state.field(field, false)
-        const r = f && n <= state.doc.lines ? f.at.get(state.doc.line(n).from) : undefined
-        return String(r ? f!.skim!.tells[r] || f!.skim!.starts[r] : n)
-      },
+    numbered,
+    gutter({
+      class: 'cm-numbers',
+      lineMarker: (view, line) => new LineNumber(lineShown(view.state, line.from)),
+      lineMarkerChange: (u) => u.transactions.some((t) => t.effects.some((e) => e.is(setFolding))),
+      initialSpacer: (view) => new LineNumber(view.state.doc.lines),
+      updateSpacer: (spacer, u) => (u.docChanged ? new LineNumber(u.state.doc.lines) : spacer),
     }),
     gutter({
       class: 'cm-signs',
