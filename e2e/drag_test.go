@@ -19,7 +19,7 @@ func TestPassagesAreDraggedIntoOrder(t *testing.T) {
 	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"),
 		p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"), p.See("Where it starts"))
 	for i, path := range []string{"README.md", "Makefile", "LICENSE"} {
-		steps(t, p.Open("/r/1/read?path="+path), p.Visible(`.row`), p.Press("a"), p.See("Add to the plan"), p.Fill("title", path))
+		steps(t, p.Open("/r/1/read?path="+path), p.Visible(`.head .facts`), p.Press("a"), p.See("Add to the plan"), p.Fill("title", path))
 		if i == 0 {
 			steps(t, p.Fill("new-plan", "Dragged"))
 		}

@@ -45,8 +45,8 @@ func TestOnePersonMakesAPlanAndAnotherFollowsIt(t *testing.T) {
 	steps(t, ona.Press("a"), ona.See("Add to the plan"), ona.Fill("new-plan", "Where to begin here"), ona.Fill("title", "first passage"), ona.Click("Add passage"), ona.See("Added to “Where to begin here”"))
 	steps(t, ona.Press(kb.ArrowDown))
 	add("second passage")
-	steps(t, ona.Open("/r/1/read?path=collector/ingest/link.go"), ona.See("type Link struct"), ona.ClickAt(`[aria-label="Line 30"]`), ona.Visible(`[data-line="30"].in`))
-	steps(t, ona.PressWith(kb.ArrowDown)) // without focus in the code nothing moves
+	steps(t, ona.Open("/r/1/read?path=collector/ingest/link.go"), ona.See("type Link struct"), ona.ClickAt(`[aria-label="Line 30"]`), ona.Visible(`.cm-in[data-line="30"]`))
+	steps(t, ona.Press(kb.ArrowDown), ona.Visible(`.cm-in[data-line="31"]`)) // from the line that was clicked
 	add("third passage")
 	steps(t, ona.Open("/r/1/read?path=firmware/frame.c"), ona.See("void frame_pack"))
 	add("fourth passage")
@@ -70,8 +70,8 @@ func TestOnePersonMakesAPlanAndAnotherFollowsIt(t *testing.T) {
 	kip := page(t, s)
 	steps(t, kip.Open(link), kip.See("Join marshgauge"), kip.Fill("name", "Kip Reader"), kip.Fill("email", "kip@example.test"), kip.Fill("password", password),
 		kip.Click("Make an account and join"), kip.See("Where it starts"), kip.Open("/r/1/plans/1"), kip.See("passage 1 of 5"), kip.See("first passage"))
-	steps(t, kip.Press("n"), kip.See("passage 2 of 5"), kip.Press("n"), kip.See("passage 3 of 5"), kip.Visible(`[data-line="30"].in`))
-	lines, err := kip.Count(".row.in")
+	steps(t, kip.Press("n"), kip.See("passage 2 of 5"), kip.Press("n"), kip.See("passage 3 of 5"), kip.Visible(`.cm-in[data-line="31"]`))
+	lines, err := kip.Count(".cm-line.cm-in")
 	require.NoError(t, err)
 	assert.Equal(t, 1, lines, "exactly the pinned line is marked")
 

@@ -22,21 +22,21 @@ func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
 	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
 	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"),
 		p.See("In short"), p.See("A small network of tide gauges along a marsh coast."))
-	steps(t, p.Click("README.md:3"), p.Visible(`[data-line="3"].in`))
+	steps(t, p.Click("README.md:3"), p.Visible(`.cm-in[data-line="3"]`))
 
 	// what a file leans on and does, each line opened by its citation
-	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27"), p.See("decided at collector/main.go:19"), p.See("collector/store/memory.go"), p.See("standard library"), p.See("What it does to the outside"))
+	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27"), p.Visible(`.cm-in[data-line="27"]`), p.Press("i"), p.See("decided at collector/main.go:19"), p.See("collector/store/memory.go"), p.See("standard library"), p.See("What it does to the outside"))
 
 	// three names to the right on the line at hand: readings, store, NewMemory
-	steps(t, p.ClickAt(`[data-line="27"] .marks`))
-	steps(t, p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.Enter), p.See("Definition"), p.See("certain: imported from there"), p.See("NewMemory is an empty store."))
+	steps(t, p.Press("l"), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.Enter), p.Visible(`.definition .source`), p.See("NewMemory is an empty store."))
+	steps(t, p.Press("u"), p.See("certain: imported from there"))
 	n, err := p.Count(`.name .site`)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, n, 3, "its uses")
-	steps(t, p.Press(kb.Escape), p.See("In short"))
+	steps(t, p.Press(kb.Escape), p.Gone(`.definition`))
 
 	// a click asks the same, and the answer can be sent: it stands in the address
-	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27&name=27.19"), p.See("certain: imported from there"), p.Click("collector/store/memory.go:22"), p.Visible(`[data-line="22"].in`))
+	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27&name=27.19"), p.Visible(`.definition .source`), p.Click("collector/store/memory.go:22"), p.Visible(`.cm-in[data-line="22"]`))
 
 	steps(t, p.Open("/r/1/read?path=collector/main.go"), p.ClickAt(`[data-line="28"] .c-name`), p.See("NewWatch"), p.See("collector/alarm/alarm.go:"))
 
@@ -44,5 +44,5 @@ func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
 	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=37&name=37.16"), p.See("standard library"))
 	steps(t, p.Open("/r/1/read?path=collector/main.go&name=2.0"), p.See("no name stands at collector/main.go:2"))
 	// twins, and the types of C told as what they are
-	steps(t, p.Open("/r/1/read?path=firmware/port/serial_unix.c"), p.See("Twins"), p.See("serial_win.c"))
+	steps(t, p.Open("/r/1/read?path=firmware/port/serial_unix.c"), p.See("port_send_frame"), p.Press("i"), p.See("Twins"), p.See("serial_win.c"))
 }

@@ -28,7 +28,7 @@ func (s *Server) extractRoutes() []route {
 // ExtractQuery names a symbol by a place, and how much of what it needs.
 type ExtractQuery struct {
 	FilePath
-	Line   int `query:"line" minimum:"1" doc:"Of a name"`
+	Line   int `query:"line" required:"true" minimum:"1" doc:"Of a name"`
 	Column int `query:"column" minimum:"0" doc:"In bytes, from 0"`
 	Depth  int `query:"depth" minimum:"0" maximum:"100" doc:"Of needs; 0: to the end"`
 	Lines  int `query:"lines" minimum:"1" maximum:"20000" default:"1500" doc:"Of all pieces"`

@@ -29,7 +29,7 @@ type FollowInfo struct {
 
 func (s *Server) follow(ctx context.Context, w *who, in *struct {
 	AtPath
-	To    string `query:"to" minLength:"1" maxLength:"300" doc:"A commit id, tag or branch"`
+	To    string `query:"to" required:"true" minLength:"1" maxLength:"300" doc:"A commit id, tag or branch"`
 	Start int    `query:"start" minimum:"1" default:"1"`
 	End   int    `query:"end" minimum:"1" default:"1"`
 }) (*body[FollowInfo], error) {
@@ -137,7 +137,7 @@ type PlaceInfo struct {
 
 func (s *Server) differences(ctx context.Context, w *who, in *struct {
 	AtPath
-	Beside      string `query:"beside" minLength:"1" maxLength:"5000" doc:"Path of the other file"`
+	Beside      string `query:"beside" required:"true" minLength:"1" maxLength:"5000" doc:"Path of the other file"`
 	BesideAt    string `query:"beside_at" maxLength:"300" doc:"Its commit; left out: the pin"`
 	IgnoreSpace bool   `query:"ignore_space"`
 }) (*body[DifferencesInfo], error) {

@@ -69,6 +69,11 @@ func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
 		}
 		return nil, problem(http.StatusNotFound, "not-found", fmt.Sprintf("%s is not in commit %.10s", in.Path, f.commit))
 	}
+	if _, err := s.readers.blobs(w.repository.ID).Size(blob); errors.Is(err, repo.ErrNoFile) {
+		return nil, problem(http.StatusNotFound, "not-found", fmt.Sprintf("%s is no file in commit %.10s", in.Path, f.commit))
+	} else if err != nil {
+		return nil, err
+	}
 	f.blob, f.language = blob, all.OfPath(in.Path)
 	return f, nil
 }

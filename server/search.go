@@ -64,7 +64,7 @@ const (
 
 func (s *Server) search(ctx context.Context, w *who, in *struct {
 	RepositoryPath
-	Text   string `query:"text" minLength:"1" maxLength:"300"`
+	Text   string `query:"text" required:"true" minLength:"1" maxLength:"300"`
 	Folder string `query:"folder" maxLength:"5000" doc:"Only below this folder"`
 	Case   bool   `query:"case" doc:"Capitals count"`
 }) (*huma.StreamResponse, error) {
@@ -96,7 +96,7 @@ func (s *Server) search(ctx context.Context, w *who, in *struct {
 				end.Files++
 			}
 			path, _ := repo.EscapePath(l.Path)
-			if out.Encode(SearchLine{Path: path, Line: l.Number, Column: l.Column, Text: snippet(l.Text, l.Column)}) != nil {
+			if out.Encode(SearchLine{Path: path, Line: l.Number, Column: l.Column, Text: snippet(l)}) != nil {
 				return false // nobody reads on
 			}
 			if flusher != nil && (end.Lines < 50 || time.Since(flushed) > 50*time.Millisecond) {
@@ -115,8 +115,9 @@ func (s *Server) search(ctx context.Context, w *who, in *struct {
 	}}, nil
 }
 
-// snippet is the part of a line around a column, in bytes.
-func snippet(line []byte, column int) string {
+// snippet is the part of a line around the place that was found.
+func snippet(l repo.Line) string {
+	line, column := l.Text, l.Column-l.Skipped
 	from := 0
 	if column > maxSnippet/2 {
 		for from = column - maxSnippet/4; from < len(line) && !utf8.RuneStart(line[from]); from++ {
@@ -124,7 +125,7 @@ func snippet(line []byte, column int) string {
 	}
 	text := []rune(lang.ValidText(line[min(from, len(line)):]))
 	out := strings.TrimLeft(string(text[:min(len(text), maxSnippet)]), " \t")
-	if from > 0 {
+	if from > 0 || l.Skipped > 0 {
 		out = "…" + out
 	}
 	if len(text) > maxSnippet {
@@ -173,7 +174,7 @@ func (s *Server) referrers(ctx context.Context, w *who, in *AtPath) (*body[Refer
 	err = s.jobs.Git(w.repository.ID).Grep(ctx, f.commit, info.Asked, repo.GrepOptions{}, func(l repo.Line) bool {
 		path, _ := repo.EscapePath(l.Path)
 		if how := find.Refers(string(l.Text), path, in.Path); how != "" && path != in.Path {
-			found = append(found, Referrer{Path: path, Line: l.Number, Text: snippet(l.Text, l.Column), How: string(how), Uses: []AliasUse{}})
+			found = append(found, Referrer{Path: path, Line: l.Number, Text: snippet(l), How: string(how), Uses: []AliasUse{}})
 		}
 		return len(found) < 4*maxReferrers
 	})

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"errors"
+	"math"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -42,7 +43,8 @@ func (s *Server) skim(ctx context.Context, w *who, in *AtPath) (*body[SkimInfo],
 	if err != nil {
 		return nil, err
 	}
-	info := SkimInfo{Commit: f.commit, Path: in.Path}
+	info := SkimInfo{Commit: f.commit, Path: in.Path, Kinds: []skim.Kind{}, Starts: []int{}, Ends: []int{}, Tells: []int{}, Parents: []int{}, Labels: []string{},
+		Worth: []float64{}, Whys: [][]string{}, Own: []int{}, Order: []int{}}
 	got, err := s.skimOf(ctx, w, f, in.Path)
 	var large *repo.TooLargeError
 	if errors.As(err, &large) {
@@ -52,12 +54,12 @@ func (s *Server) skim(ctx context.Context, w *who, in *AtPath) (*body[SkimInfo],
 	if err != nil {
 		return nil, err
 	}
-	info.Total, info.Order = got.Total, got.Order
+	info.Total, info.Order = got.Total, append(info.Order, got.Order...)
 	for _, r := range got.Regions {
 		info.Kinds = append(info.Kinds, r.Kind)
 		info.Starts, info.Ends, info.Tells = append(info.Starts, r.Start), append(info.Ends, r.End), append(info.Tells, r.Tell)
 		info.Parents, info.Labels, info.Own = append(info.Parents, r.Parent), append(info.Labels, valid(r.Label)), append(info.Own, r.Own)
-		info.Worth, info.Whys = append(info.Worth, float64(int(r.Worth*1000))/1000), append(info.Whys, r.Why)
+		info.Worth, info.Whys = append(info.Worth, math.Round(r.Worth*1000)/1000), append(info.Whys, append([]string{}, r.Why...))
 	}
 	return answer(info), nil
 }

@@ -26,8 +26,8 @@ const maxSource = 400
 
 func (s *Server) source(ctx context.Context, w *who, in *struct {
 	AtPath
-	Start int `query:"start" minimum:"1" doc:"First line of the symbol"`
-	End   int `query:"end" minimum:"1" doc:"Its last line"`
+	Start int `query:"start" required:"true" minimum:"1" doc:"First line of the symbol"`
+	End   int `query:"end" required:"true" minimum:"1" doc:"Its last line"`
 }) (*body[SourceInfo], error) {
 	f, err := s.find(ctx, w, &in.AtPath)
 	if err != nil {

@@ -96,7 +96,7 @@ func leadsTo(written, from, to string) bool {
 
 // named matches what stands before a word that names a resource: the end of a
 // path in a string, or a class of resources with a dot.
-var named = regexp.MustCompile(`(?:["'`+"`"+`]|["'`+"`"+`(=][^"'`+"`"+`\s]*\w/|\bR\.\w+\.)$`)
+var named = regexp.MustCompile(`(?:["'` + "`" + `]|["'` + "`" + `(=][^"'` + "`" + `\s]*\w/|\bR\.\w+\.)$`)
 
 // quoted tells whether a line names a word as a resource: as a whole string, at
 // the end of a path in one, or as a member of a class of resources.

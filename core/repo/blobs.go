@@ -3,6 +3,7 @@ package repo
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"os/exec"
@@ -29,6 +30,22 @@ type TooLargeError struct {
 
 func (e *TooLargeError) Error() string {
 	return fmt.Sprintf("object %s has %d bytes, more than the limit of %d", e.ID, e.Size, e.Limit)
+}
+
+// ErrNoFile tells that an object is there, but is not a file's content.
+var ErrNoFile = errors.New("it is no file")
+
+// Size is how many bytes a blob has.
+func (b *Blobs) Size(id string) (int64, error) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if strings.ContainsAny(id, " \n\x00") || id == "" {
+		return 0, fmt.Errorf("object id %q", id)
+	}
+	if err := b.start(); err != nil {
+		return 0, err
+	}
+	return b.ask("info", id)
 }
 
 // Blobs prepares a reader of single objects; its process starts with the first
@@ -82,6 +99,12 @@ func (b *Blobs) ask(what, id string) (int64, error) {
 	var size int64
 	if n, _ := fmt.Sscanf(head, "%s %s %d", &got, &typ, &size); n != 3 {
 		return 0, fmt.Errorf("object %s is missing or damaged", id)
+	}
+	if typ != "blob" {
+		if what == "contents" {
+			b.end() // what follows is not read
+		}
+		return 0, fmt.Errorf("object %s is a %s: %w", id, typ, ErrNoFile)
 	}
 	return size, nil
 }

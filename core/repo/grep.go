@@ -13,10 +13,11 @@ import (
 
 // Line is a line of a file that holds a text.
 type Line struct {
-	Path   string // raw
-	Number int    // from 1
-	Column int    // bytes before the first place, from 0
-	Text   []byte // of the line, cut at 4,096 bytes; only valid until do returns
+	Path    string // raw
+	Number  int    // from 1
+	Column  int    // bytes before the first place, from 0
+	Text    []byte // of the line, around that place: up to 1,024 bytes before it and 4,096 in all
+	Skipped int    // bytes of the line before Text
 }
 
 // GrepOptions say what counts as holding a text.
@@ -74,7 +75,11 @@ type grepParser struct {
 	skip int // bytes before the path
 }
 
-const maxGrepLine = 4096
+// How much of a line is kept, and how much of that before the place.
+const (
+	maxGrepLine = 4096
+	leadIn      = 1024
+)
 
 func (p *grepParser) line() (Line, error) {
 	path, err := p.br.ReadString(0)
@@ -95,14 +100,21 @@ func (p *grepParser) line() (Line, error) {
 		}
 	}
 	l.Column--
-	text, err := p.br.ReadSlice('\n')
-	l.Text = bytes.Clone(text[:min(len(text), maxGrepLine)])
-	for err == bufio.ErrBufferFull {
-		_, err = p.br.ReadSlice('\n')
+	l.Skipped = max(0, l.Column-leadIn)
+	for at := 0; ; {
+		part, err := p.br.ReadSlice('\n')
+		if from := max(0, l.Skipped-at); from < len(part) && len(l.Text) < maxGrepLine {
+			l.Text = append(l.Text, part[from:min(len(part), from+maxGrepLine-len(l.Text))]...)
+		}
+		at += len(part)
+		if err == bufio.ErrBufferFull {
+			continue
+		}
+		if err != nil && err != io.EOF {
+			return l, err
+		}
+		break
 	}
 	l.Text = bytes.TrimRight(l.Text, "\r\n")
-	if err == io.EOF {
-		err = nil
-	}
-	return l, err
+	return l, nil
 }

@@ -4,6 +4,7 @@ package browser
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"strings"
@@ -117,6 +118,48 @@ func text(s string) string {
 	return fmt.Sprintf(`//*[not(self::script or self::style or self::title) and contains(normalize-space(.), %s) and not(*[contains(normalize-space(.), %[1]s)])]`, quote(s))
 }
 
+// found is JavaScript for the first visible element of an XPath ("//…") or a CSS
+// selector; null: there is none. The page is asked anew each time, so that
+// elements that come and go under the eyes are no trouble.
+func found(query string) string {
+	all := fmt.Sprintf(`[...document.querySelectorAll(%q)]`, query)
+	if strings.HasPrefix(query, "//") {
+		all = fmt.Sprintf(`(r => Array.from({length: r.snapshotLength}, (_, i) => r.snapshotItem(i)))(document.evaluate(%q, document, null, XPathResult.ORDERED_NODE_SNAPSHOT_TYPE, null))`, query)
+	}
+	return fmt.Sprintf(`(%s.find(e => e.getClientRects().length && getComputedStyle(e).visibility !== 'hidden') ?? null)`, all)
+}
+
+func poll(script string) chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := chromedp.Run(ctx, chromedp.Poll[bool](script, chromedp.WithPollingInterval(30*time.Millisecond)))
+		return err
+	})
+}
+
+// click presses the mouse in the middle of what a query finds, once that stands
+// still and nothing lies over it.
+func (p *Page) click(what, query string) error {
+	const still = `(async find => {
+		for (let last = '', until = performance.now() + %d; performance.now() < until; await new Promise(requestAnimationFrame)) {
+			const e = find()
+			if (!e) continue
+			e.scrollIntoView({ block: 'center', inline: 'nearest', behavior: 'instant' })
+			const r = e.getClientRects()[0], x = r.x + r.width / 2, y = r.y + r.height / 2
+			const top = document.elementFromPoint(x, y), same = x + ' ' + y === last
+			last = x + ' ' + y
+			if (same && top && (e.contains(top) || top.contains(e))) return [x, y]
+		}
+		return []
+	})(() => %s)`
+	at, err := Ask[[]float64](p, fmt.Sprintf(still, Patience.Milliseconds(), found(query)))
+	if err != nil || len(at) != 2 {
+		return p.do(what, chromedp.Func(func(context.Context, *chromedp.Target) error {
+			return errors.Join(errors.New("nothing that can be clicked"), err)
+		}))
+	}
+	return p.do(what, chromedp.MouseClickXY(at[0], at[1]))
+}
+
 func quote(s string) string {
 	if !strings.Contains(s, `"`) {
 		return `"` + s + `"`
@@ -126,24 +169,21 @@ func quote(s string) string {
 
 // See waits until a text can be seen.
 func (p *Page) See(s string) error {
-	return p.do("waiting to see "+s, chromedp.WaitVisible(text(s)))
+	return p.do("waiting to see "+s, poll(found(text(s))+` !== null`))
 }
 
 // SeeNot waits until a text is gone.
 func (p *Page) SeeNot(s string) error {
-	return p.do("waiting for the end of "+s, chromedp.WaitNotPresent(text(s)))
+	return p.do("waiting for the end of "+s, poll(found(text(s))+` === null`))
 }
 
 // Click clicks the button or link with a text.
 func (p *Page) Click(s string) error {
-	x := fmt.Sprintf(`//*[(self::button or self::a or self::label or @role="menuitem" or @role="option") and contains(normalize-space(.), %s)]`, quote(s))
-	return p.do("clicking "+s, chromedp.Click(x))
+	return p.click("clicking "+s, fmt.Sprintf(`//*[(self::button or self::a or self::label or @role="menuitem" or @role="option") and contains(normalize-space(.), %s)]`, quote(s)))
 }
 
 // ClickAt clicks what a CSS selector finds.
-func (p *Page) ClickAt(css string) error {
-	return p.do("clicking "+css, chromedp.WaitVisible(css), chromedp.Click(css))
-}
+func (p *Page) ClickAt(css string) error { return p.click("clicking "+css, css) }
 
 // Fill types into the field with a name, in place of what stands there.
 func (p *Page) Fill(name, value string) error {
@@ -163,12 +203,12 @@ func (p *Page) PressWith(key string, modifiers ...chromedp.Modifier) error {
 
 // Visible waits for what a CSS selector finds.
 func (p *Page) Visible(css string) error {
-	return p.do("waiting for "+css, chromedp.WaitVisible(css))
+	return p.do("waiting for "+css, poll(found(css)+` !== null`))
 }
 
-// Gone waits until a CSS selector finds nothing.
+// Gone waits until a CSS selector finds nothing that can be seen.
 func (p *Page) Gone(css string) error {
-	return p.do("waiting for the end of "+css, chromedp.WaitNotPresent(css))
+	return p.do("waiting for the end of "+css, poll(found(css)+` === null`))
 }
 
 // Count tells how many elements a CSS selector finds.

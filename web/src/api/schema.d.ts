@@ -3551,12 +3551,12 @@ export interface operations {
   }
   'get-repositories-repository-differences': {
     parameters: {
-      query?: {
+      query: {
         path?: string
         /** @description A commit id, tag or branch; left out: the pin */
         at?: string
         /** @description Path of the other file */
-        beside?: string
+        beside: string
         /** @description Its commit; left out: the pin */
         beside_at?: string
         ignore_space?: boolean
@@ -3628,10 +3628,10 @@ export interface operations {
   }
   'get-repositories-repository-extract': {
     parameters: {
-      query?: {
+      query: {
         path?: string
         /** @description Of a name */
-        line?: number
+        line: number
         /** @description In bytes, from 0 */
         column?: number
         /** @description Of needs; 0: to the end */
@@ -3706,10 +3706,10 @@ export interface operations {
   }
   'get-repositories-repository-extract-archive': {
     parameters: {
-      query?: {
+      query: {
         path?: string
         /** @description Of a name */
-        line?: number
+        line: number
         /** @description In bytes, from 0 */
         column?: number
         /** @description Of needs; 0: to the end */
@@ -3927,12 +3927,12 @@ export interface operations {
   }
   'get-repositories-repository-follow': {
     parameters: {
-      query?: {
+      query: {
         path?: string
         /** @description A commit id, tag or branch; left out: the pin */
         at?: string
         /** @description A commit id, tag or branch */
-        to?: string
+        to: string
         start?: number
         end?: number
       }
@@ -6134,8 +6134,8 @@ export interface operations {
   }
   'get-repositories-repository-search': {
     parameters: {
-      query?: {
-        text?: string
+      query: {
+        text: string
         /** @description Only below this folder */
         folder?: string
         /** @description Capitals count */
@@ -6422,14 +6422,14 @@ export interface operations {
   }
   'get-repositories-repository-source': {
     parameters: {
-      query?: {
+      query: {
         path?: string
         /** @description A commit id, tag or branch; left out: the pin */
         at?: string
         /** @description First line of the symbol */
-        start?: number
+        start: number
         /** @description Its last line */
-        end?: number
+        end: number
       }
       header?: never
       path: {

@@ -1,14 +1,18 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { keySheets } from './help'
-import { useKeys } from './keys'
+import { closeOnEscape, useKeys } from './keys'
 
 const open = ref(false)
 useKeys({ '?': () => (open.value = true) })
+closeOnEscape(
+  () => open.value,
+  () => (open.value = false),
+)
 </script>
 
 <template>
-  <a-modal v-model:open="open" title="Keys that work here" :footer="null" width="720px">
+  <a-modal v-model:open="open" transition-name="" mask-transition-name="" title="Keys that work here" :footer="null" width="720px">
     <div class="sheets">
       <section v-for="s in keySheets" :key="s.title">
         <h3>{{ s.title }}</h3>

@@ -17,3 +17,17 @@ export function useKeys(keys: Record<string, (e: KeyboardEvent) => void>) {
     act(e)
   })
 }
+
+/** Escape closes a dialogue wherever the focus is, and does nothing else then. */
+export function closeOnEscape(isOpen: () => boolean, close: () => void) {
+  useEventListener(
+    window,
+    'keydown',
+    (e: KeyboardEvent) => {
+      if (e.key !== 'Escape' || !isOpen()) return
+      e.stopPropagation()
+      close()
+    },
+    { capture: true },
+  )
+}

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { words } from '@/api/client'
-import { useKeys } from '@/frame/keys'
+import { closeOnEscape, useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
 import { lineSpan, many } from '@/words/format'
@@ -38,6 +38,11 @@ useKeys({
     else notice('Select a file, lines, a folder or a lead first; then a adds it to the plan.')
   },
 })
+
+closeOnEscape(
+  () => !!current.value,
+  () => (current.value = null),
+)
 
 watch(current, (c) => {
   if (!c) return

@@ -2,12 +2,17 @@
 import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { closeOnEscape } from '@/frame/keys'
 import { useRouter } from 'vue-router'
 import { api, data, type Schemas } from '@/api/client'
 
 /** What stands beside a file: a twin, its tests, another state of itself, or any
  * other file. */
 const open = defineModel<boolean>({ required: true })
+closeOnEscape(
+  () => open.value,
+  () => (open.value = false),
+)
 const props = defineProps<{ repository: number; path: string; at?: string; links?: Schemas['LinksInfo'] }>()
 const router = useRouter()
 const typed = ref('')
@@ -41,7 +46,7 @@ function go(beside: string, at?: string) {
 </script>
 
 <template>
-  <a-modal v-model:open="open" title="Put beside it" :footer="null" width="640px">
+  <a-modal v-model:open="open" transition-name="" mask-transition-name="" title="Put beside it" :footer="null" width="640px">
     <template v-if="offers.length">
       <ul>
         <li v-for="o in offers" :key="o.path">

@@ -1,8 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { closeOnEscape } from '@/frame/keys'
 import { editorAddress, editorPattern, faultOf } from './editor'
 
 const open = defineModel<boolean>({ required: true })
+closeOnEscape(
+  () => open.value,
+  () => (open.value = false),
+)
 const props = defineProps<{ path: string; line: number }>()
 const typed = ref(editorPattern.value)
 watch(open, (on) => on && (typed.value = editorPattern.value))
@@ -16,7 +21,15 @@ function keep() {
 </script>
 
 <template>
-  <a-modal v-model:open="open" title="Your own editor" ok-text="Keep" :ok-button-props="{ disabled: !!fault }" @ok="keep">
+  <a-modal
+    v-model:open="open"
+    transition-name=""
+    mask-transition-name=""
+    title="Your own editor"
+    ok-text="Keep"
+    :ok-button-props="{ disabled: !!fault }"
+    @ok="keep"
+  >
     <p>
       An address that opens a place in the editor on this machine. <code>{path}</code> stands for the path in the repository,
       <code>{line}</code> for the line. Put the folder of your checkout before the path.

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
+import { closeOnEscape } from '@/frame/keys'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { notice } from '@/frame/notice'
@@ -9,6 +10,10 @@ import { writeRange, type Range } from '@/words/range'
 
 /** The same place at another commit. */
 const open = defineModel<boolean>({ required: true })
+closeOnEscape(
+  () => open.value,
+  () => (open.value = false),
+)
 const props = defineProps<{ repository: number; path: string; at?: string; range: Range }>()
 const route = useRoute()
 const router = useRouter()
@@ -67,7 +72,14 @@ async function go(to: string) {
 </script>
 
 <template>
-  <a-modal v-model:open="open" title="The same place at another commit" :footer="null" width="640px">
+  <a-modal
+    v-model:open="open"
+    transition-name=""
+    mask-transition-name=""
+    title="The same place at another commit"
+    :footer="null"
+    width="640px"
+  >
     <p class="soft">
       {{ path }}, {{ range.start === range.end ? 'line' : 'lines' }} {{ lineSpan(range.start, range.end) }}: the lines are followed there.
     </p>

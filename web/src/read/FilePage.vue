@@ -52,7 +52,8 @@ const line = ref(range.value?.start ?? 1)
 watch(range, (r) => r && (line.value = r.start))
 const pane = useTemplateRef('pane')
 const asset = computed(() => assetOf(props.path))
-const plain = computed(() => !asset.value || route.query.as === 'source')
+/** A place in the text is shown in its source. */
+const plain = computed(() => !asset.value || route.query.as === 'source' || !!route.query.lines)
 
 const { data: file, error } = useQuery({
   queryKey: computed(() => ['repository', id.value, 'file', props.path]),
@@ -199,6 +200,7 @@ function editor() {
   else location.assign(editorAddress(editorPattern.value, props.path, start, range.value?.end ?? start))
 }
 useKeys({
+  l: () => pane.value?.focus(),
   q: () => (quiet.value = !quiet.value),
   '.': () => skimming.showAll(true),
   ',': () => skimming.showAll(false),
@@ -223,6 +225,7 @@ function extract() {
   void router.push({ name: 'extract', params: { repository: id.value }, query: { path: props.path, name: writeName(name.value!) } })
 }
 describeKeys('Reading', [
+  ['l', 'to the lines'],
   ['↑ ↓', 'choose the line above or below; with Shift, more lines'],
   ['← →', 'step from name to name on the line'],
   ['Enter', 'what the name means, in place; on a folded line: open it'],

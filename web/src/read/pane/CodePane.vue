@@ -103,7 +103,8 @@ function show() {
   else if (props.top && props.top > 1) goTo(props.top, 0)
   else v.scrollDOM.scrollTop = 0
 }
-watch(info, show)
+// the pane has its size once it is shown
+watch(info, show, { flush: 'post' })
 
 function fold() {
   const v = view.value
@@ -114,7 +115,14 @@ function fold() {
   })
   if (at > 1 && Math.abs(topLine() - at) > 2) goTo(at, 0)
 }
-watch(() => [props.skim, props.open, props.marks], fold)
+watch(
+  () => [props.skim, props.open, props.marks] as const,
+  ([skim], [before]) => {
+    fold()
+    // the folds came after the text: the lines that were gone to must not hide in them
+    if (skim && !before && props.range) goTo(props.range.start)
+  },
+)
 
 function mark() {
   view.value?.dispatch({
@@ -170,7 +178,7 @@ function goTo(line: number, above?: number) {
     if (hidden.length) emit('reveal', hidden)
   }
   const margin = above ?? Math.max(0, Math.min(6, Math.floor(v.scrollDOM.clientHeight / rowHeight / 3)))
-  if (above === undefined && inSight(n)) return
+  if (above === undefined && inSight(n) && inSight(end)) return
   v.dispatch({ effects: EditorView.scrollIntoView(doc.line(n).from, { y: 'start', yMargin: margin * rowHeight }) })
 }
 function inSight(line: number) {
