@@ -7,7 +7,6 @@ import (
 	"strconv"
 	"testing"
 
-	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -86,12 +85,12 @@ func TestTheDeskByKeysAlone(t *testing.T) {
 	steps(t, p.Visible(`.cm-in[data-line="46"]`), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.Enter), p.Visible(`.definition .source`),
 		p.See("The float knocks against its tube in a swell. One sample says little; the"))
 	// there, and back
-	steps(t, p.Press("g"), p.Visible(`.cm-in[data-line="10"]`), p.PressWith(kb.ArrowLeft, chromedp.ModifierAlt))
+	steps(t, p.Press("g"), p.Visible(`.cm-in[data-line="10"]`), p.Back())
 	steps(t, p.Visible(`.definition .source`), p.Press("u"), p.See("calls"), p.Press(kb.Escape), p.Gone(`.definition`))
 	// quiet, and not
 	steps(t, p.Press("q"), p.Gone(`.side`), p.Press("q"), p.Visible(`.side`))
 	// the browser's own finding misses lines that are folded away; ours opens them
-	steps(t, p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("f"), p.Visible(`.find input:focus`), p.Press("settle_ms"), p.See("1 of 1"), p.Visible(`.cm-line[data-line="16"] .cm-hit-here`), p.Press(kb.Escape), p.Gone(`.find`))
+	steps(t, p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("f"), p.Visible(`.find input:focus`), p.Press("settle_ms"), p.See("1 of 2"), p.Visible(`.cm-line[data-line="16"] .cm-hit-here`), p.Press(kb.Escape), p.Gone(`.find`))
 	// the same place at another commit
 	steps(t, p.Press("t"), p.See("The same place at another commit"))
 }

@@ -113,6 +113,9 @@ func (p *Page) Open(path string) error {
 	return p.do("opening "+path, chromedp.Navigate(path))
 }
 
+// Back goes one page back, as the browser's own button and key do.
+func (p *Page) Back() error { return p.do("going back", chromedp.NavigateBack()) }
+
 // text is an XPath of the innermost visible elements that hold a text.
 func text(s string) string {
 	return fmt.Sprintf(`//*[not(self::script or self::style or self::title) and contains(normalize-space(.), %s) and not(*[contains(normalize-space(.), %[1]s)])]`, quote(s))

@@ -156,6 +156,7 @@ function jump(s: Symbol) {
   void router.push({
     query: { ...route.query, name: undefined, lines: writeRange({ start: s.name_line, end: Math.max(s.name_line, s.end) }) },
   })
+  pane.value?.focus()
 }
 useSelection(() => {
   const name = props.path.split('/').at(-1)!
