@@ -90,7 +90,7 @@ func TestTheDeskByKeysAlone(t *testing.T) {
 	// quiet, and not
 	steps(t, p.Press("q"), p.Gone(`.side`), p.Press("q"), p.Visible(`.side`))
 	// the browser's own finding misses lines that are folded away; ours opens them
-	steps(t, p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("f"), p.Visible(`.find input:focus`), p.Press("settle_ms"), p.See("1 of 2"), p.Visible(`.cm-line[data-line="16"] .cm-hit-here`), p.Press(kb.Escape), p.Gone(`.find`))
+	steps(t, p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("f"), p.Visible(`.main .find input:focus`), p.Press("settle_ms"), p.See("1 of 2"), p.Visible(`.cm-line[data-line="16"] .cm-hit-here`), p.Press(kb.Escape), p.Gone(`.main .find`))
 	// the same place at another commit
 	steps(t, p.Press("t"), p.See("The same place at another commit"))
 }

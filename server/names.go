@@ -45,12 +45,15 @@ type DefinitionAnswer struct {
 	Definitions []DefinitionInfo `json:"definitions" doc:"Best first, at most 50"`
 	Origin      *OriginInfo      `json:"origin,omitempty" doc:"Where it comes from, if not from this repository"`
 	Through     string           `json:"through" doc:"The module that origin speaks of, as written"`
+	Shown       int              `json:"shown" doc:"Index of the definition to show first: of those as sure as the surest the longest, so that a body stands before its declaration"`
+	Source      *SourceInfo      `json:"source,omitempty" doc:"Of that definition, where it was asked for"`
 }
 
 func (s *Server) definition(ctx context.Context, w *who, in *struct {
 	FilePath
-	Line   int `query:"line" minimum:"1"`
-	Column int `query:"column" minimum:"0" doc:"In bytes, from 0"`
+	Line   int  `query:"line" minimum:"1"`
+	Column int  `query:"column" minimum:"0" doc:"In bytes, from 0"`
+	Source bool `query:"source" doc:"With the source of the definition to show first"`
 }) (*body[DefinitionAnswer], error) {
 	whole, v, err := s.whole(ctx, w)
 	if err != nil {
@@ -74,6 +77,21 @@ func (s *Server) definition(ctx context.Context, w *who, in *struct {
 			return nil, err
 		}
 		info.Definitions = append(info.Definitions, *d)
+		first, best := &info.Definitions[0], &info.Definitions[info.Shown]
+		if d.Certainty == first.Certainty && a.Definitions[i].Certainty != names.ByName && d.End-d.Start > best.End-best.Start {
+			info.Shown = i
+		}
+	}
+	if in.Source && len(info.Definitions) > 0 {
+		d := &info.Definitions[info.Shown]
+		at := &AtPath{FilePath: FilePath{in.RepositoryPath, d.Path}}
+		start, end := d.Start, d.End
+		if start == 0 {
+			start, end = d.Line, d.Line // a local name or a module
+		}
+		if info.Source, err = s.sourceOf(ctx, w, at, start, end); err != nil {
+			return nil, err
+		}
 	}
 	return answer(info), nil
 }

@@ -157,22 +157,30 @@ func (s *Server) recentLines(ctx context.Context, w *who, f *found, path string)
 // recentFiles is of how many files the lines changed lately are kept.
 const recentFiles = 500
 
-func newRecents() *lru.Cache[string, []skim.Lines] {
-	cache, err := lru.New[string, []skim.Lines](recentFiles)
+func newCache[V any](size int) *lru.Cache[string, V] {
+	cache, err := lru.New[string, V](size)
 	if err != nil {
 		panic(err) // the size is a constant above zero
 	}
 	return cache
 }
 
+// changedLately are the lines of a file that changed in the last months before a
+// commit; nil: that cannot be told, or there is nothing to tell.
 func (s *Server) changedLately(ctx context.Context, w *who, f *found, path string) []skim.Lines {
 	g := s.jobs.Git(w.repository.ID)
-	at, err := s.store.CommitTime(ctx, w.repository.ID, f.commit)
-	if err != nil {
-		return nil
+	before, known := s.earlier.Get(f.commit)
+	if !known {
+		at, err := s.store.CommitTime(ctx, w.repository.ID, f.commit)
+		if err != nil {
+			return nil
+		}
+		if before, err = g.Before(ctx, f.commit, at.Add(-recentDays*24*time.Hour).Unix()); err != nil {
+			return nil
+		}
+		s.earlier.Add(f.commit, before)
 	}
-	before, err := g.Before(ctx, f.commit, at.Add(-recentDays*24*time.Hour).Unix())
-	if err != nil || before == "" {
+	if before == "" {
 		return nil
 	}
 	old, err := s.readers.blobAt(ctx, w.repository.ID, before, path)

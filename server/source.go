@@ -29,7 +29,16 @@ func (s *Server) source(ctx context.Context, w *who, in *struct {
 	Start int `query:"start" required:"true" minimum:"1" doc:"First line of the symbol"`
 	End   int `query:"end" required:"true" minimum:"1" doc:"Its last line"`
 }) (*body[SourceInfo], error) {
-	f, err := s.find(ctx, w, &in.AtPath)
+	info, err := s.sourceOf(ctx, w, &in.AtPath, in.Start, in.End)
+	if err != nil {
+		return nil, err
+	}
+	return answer(*info), nil
+}
+
+// sourceOf is the source of the symbol that stands on lines start..end.
+func (s *Server) sourceOf(ctx context.Context, w *who, at *AtPath, start, end int) (*SourceInfo, error) {
+	f, err := s.find(ctx, w, at)
 	if err != nil {
 		return nil, err
 	}
@@ -46,9 +55,9 @@ func (s *Server) source(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	info := SourceInfo{Commit: f.commit, Path: in.Path, Lines: []Line{}, Classes: highlight.Names, Tokens: [][]int{}}
-	info.From = skim.Above(lang.ValidText(content), details, in.Start)
-	info.To = max(in.Start, min(in.End, facts.CountLines(content)))
+	info := &SourceInfo{Commit: f.commit, Path: at.Path, Lines: []Line{}, Classes: highlight.Names, Tokens: [][]int{}}
+	info.From = skim.Above(lang.ValidText(content), details, start)
+	info.To = max(start, min(end, facts.CountLines(content)))
 	last := min(info.To, info.From+maxSource-1)
 	info.More = info.To - last
 	for _, l := range cut(content, info.From, last) {
@@ -60,5 +69,5 @@ func (s *Server) source(ctx context.Context, w *who, in *struct {
 			info.Tokens = append(info.Tokens, flat(l))
 		}
 	}
-	return answer(info), nil
+	return info, nil
 }

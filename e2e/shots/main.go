@@ -34,8 +34,13 @@ var views = []view{
 	{name: "map", path: "/r/1/map?at=firmware/sampler.c&from=2026-03-01&open=firmware", see: "who knows it"},
 	{name: "map-dark", path: "/r/1/map?order=still", see: "tide_table.h", dark: true},
 	{name: "files", path: "/r/1/read?folder=firmware/port", see: "serial_unix.c"},
-	{name: "file", path: "/r/1/read?path=firmware/sampler.c&lines=13-21", see: "take_median"},
-	{name: "name", path: "/r/1/read?path=collector/main.go&lines=27&name=27.19", see: "Uses"},
+	{name: "read", path: "/r/1/read?path=firmware/sampler.c&lines=13-18", see: "take_median"},
+	{name: "skim", path: "/r/1/read?path=collector/store/memory.go&skim=40", see: "most telling"},
+	{name: "definition", path: "/r/1/read?path=firmware/sampler.c&lines=46&name=46.18", see: "The float knocks against its tube", before: func(p *browser.Page) error {
+		return errors.Join(p.Press("u"), p.See("calls"))
+	}},
+	{name: "pair", path: "/r/1/pair?path=firmware/port/serial_unix.c&beside=firmware/port/serial_win.c", see: "difference 1 of"},
+	{name: "extract", path: "/r/1/extract?path=firmware/sampler.c&name=41.5", see: "named by"},
 	{name: "leads", path: "/r/1/leads", see: "Everything"},
 	{name: "add", path: "/r/1/leads?kind=tagged-comment", see: "FIXME", before: func(p *browser.Page) error {
 		if err := p.Press("a"); err != nil {
@@ -85,11 +90,6 @@ func run(ctx context.Context, out string, only *regexp.Regexp) (err error) {
 	p, err := b.NewPage(base)
 	if err != nil {
 		return err
-	}
-	if only == nil || only.MatchString("sign-in") {
-		if err := errors.Join(p.Open("/sign-in"), p.See("Password"), p.Settle(), p.Picture(filepath.Join(out, "sign-in.png"))); err != nil {
-			return err
-		}
 	}
 	if err := p.SignIn(demo.People[1].Email, demo.Password); err != nil {
 		return err

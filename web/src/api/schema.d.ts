@@ -1167,6 +1167,13 @@ export interface components {
       name: string
       /** @description Where it comes from, if not from this repository */
       origin?: components['schemas']['OriginInfo']
+      /**
+       * Format: int64
+       * @description Index of the definition to show first: of those as sure as the surest the longest, so that a body stands before its declaration
+       */
+      shown: number
+      /** @description Of that definition, where it was asked for */
+      source?: components['schemas']['SourceInfo']
       /** @description The module that origin speaks of, as written */
       through: string
     }
@@ -3483,6 +3490,8 @@ export interface operations {
         line?: number
         /** @description In bytes, from 0 */
         column?: number
+        /** @description With the source of the definition to show first */
+        source?: boolean
       }
       header?: never
       path: {

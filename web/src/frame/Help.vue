@@ -12,7 +12,15 @@ closeOnEscape(
 </script>
 
 <template>
-  <a-modal v-model:open="open" transition-name="" mask-transition-name="" title="Keys that work here" :footer="null" width="720px">
+  <a-modal
+    v-if="open"
+    v-model:open="open"
+    transition-name=""
+    mask-transition-name=""
+    title="Keys that work here"
+    :footer="null"
+    width="720px"
+  >
     <div class="sheets">
       <section v-for="s in keySheets" :key="s.title">
         <h3>{{ s.title }}</h3>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { closeOnEscape } from '@/frame/keys'
 import { useRouter } from 'vue-router'
 import { api, data, type Schemas } from '@/api/client'
@@ -17,7 +17,6 @@ const props = defineProps<{ repository: number; path: string; at?: string; links
 const router = useRouter()
 const typed = ref('')
 const revision = ref('')
-watch(open, () => (typed.value = revision.value = ''))
 const asked = refDebounced(typed, 120)
 const { data: found } = useQuery({
   queryKey: computed(() => ['repository', props.repository, 'paths', asked.value]),

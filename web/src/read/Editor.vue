@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { closeOnEscape } from '@/frame/keys'
 import { editorAddress, editorPattern, faultOf } from './editor'
 
@@ -10,7 +10,6 @@ closeOnEscape(
 )
 const props = defineProps<{ path: string; line: number }>()
 const typed = ref(editorPattern.value)
-watch(open, (on) => on && (typed.value = editorPattern.value))
 const fault = computed(() => (typed.value.trim() ? faultOf(typed.value) : ''))
 const example = computed(() => (typed.value.trim() && !fault.value ? editorAddress(typed.value, props.path, props.line, props.line) : ''))
 function keep() {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { closeOnEscape } from '@/frame/keys'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
@@ -20,7 +20,6 @@ const router = useRouter()
 const typed = ref('')
 const fault = ref('')
 const busy = ref(false)
-watch(open, () => (fault.value = ''))
 const { data: refs } = useQuery({
   queryKey: computed(() => ['repository', props.repository, 'refs']),
   queryFn: ({ signal }) =>

@@ -26,7 +26,7 @@ import Outline from './Outline.vue'
 import Referrers from './Referrers.vue'
 import type { Symbol } from './outline'
 import CodePane from './pane/CodePane.vue'
-import { useSkim } from './pane/text'
+import { useSkim, useText } from './pane/text'
 import SkimBar from './SkimBar.vue'
 import { assetOf } from './asset'
 import { useFinding } from './useFinding'
@@ -45,6 +45,8 @@ const id = computed(() => repository.value.id)
 /** Another commit than the pin. */
 const at = computed(() => (typeof route.query.at === 'string' && route.query.at !== repository.value.pin ? route.query.at : undefined))
 const fileAt = computed(() => ({ repository: id.value, path: props.path, at: at.value }))
+// the text is asked for before anything else, and the rest once it is there
+const { isFetched: settled } = useText(fileAt)
 const range = computed(() => parseRange(route.query.lines))
 const total = ref(0)
 const text = ref('')
@@ -61,7 +63,7 @@ const { data: file, error } = useQuery({
     data(
       api.GET('/api/repositories/{repository}/file', { params: { path: { repository: id.value }, query: { path: props.path } }, signal }),
     ),
-  enabled: computed(() => !at.value),
+  enabled: computed(() => settled.value && !at.value),
 })
 const { data: since } = useQuery({
   queryKey: computed(() => ['repository', id.value, 'since', props.path, at.value ?? '']),
@@ -72,6 +74,7 @@ const { data: since } = useQuery({
         signal,
       }),
     ),
+  enabled: settled,
 })
 const { data: passages } = useQuery({
   queryKey: computed(() => ['plans', id.value, 'passages', props.path, at.value ?? '']),
@@ -82,17 +85,18 @@ const { data: passages } = useQuery({
         signal,
       }),
     ),
+  enabled: settled,
 })
 const { data: outline, error: outlineError } = useOutline(fileAt)
 const { data: links, error: linksError } = useLinks(
   id,
   () => props.path,
-  () => !at.value,
+  () => settled.value && !at.value,
 )
 const { data: summary } = useSummary(
   id,
   () => props.path,
-  () => !at.value,
+  () => settled.value && !at.value,
 )
 const { data: skim } = useSkim(fileAt, plain)
 const skimming = useSkimming(() => `${id.value} ${props.path} ${at.value ?? ''}`, skim)
@@ -113,7 +117,8 @@ const starts = computed(() => (at.value ? [] : (file.value?.leads.filter((l) => 
 const notes = computed(() => notesOf(passages.value ?? [], outline.value?.tagged ?? [], starts.value))
 const marks = computed(() => marksOf(notes.value))
 const noted = computed(() => (passages.value?.length ?? 0) + (outline.value?.tagged.length ?? 0) + starts.value.length)
-const moved = ref(0)
+/** Told to the margin alone: the page itself is not drawn anew while it scrolls. */
+const geometry = { moved: ref(0) }
 /** The symbols that are intricate and changed lately, by their first line. */
 const hot = computed(() => {
   const out = new Set<number>()
@@ -314,7 +319,7 @@ useEventListener(window, 'pagehide', leave)
         @line="(n) => (line = n)"
         @fold="skimming.fold"
         @reveal="skimming.reveal"
-        @moved="moved++"
+        @moved="geometry.moved.value++"
         @screen="(n) => (skimming.screen.value = n)"
         @loaded="
           (n, t) => {
@@ -384,7 +389,7 @@ useEventListener(window, 'pagehide', leave)
         :total="noted"
         :line="line"
         :top="(n) => pane?.topOf(n) ?? 0"
-        :moved="moved"
+        :geometry="geometry"
         @go="(n) => select({ start: n, end: n })"
       />
       <FileCard
@@ -401,9 +406,16 @@ useEventListener(window, 'pagehide', leave)
       />
     </aside>
     <button v-else class="link unquiet" title="Show the margin (q)" @click="quiet = false">margin <kbd>q</kbd></button>
-    <Beside v-model="besideOpen" :repository="id" :path="path" :at="at" :links="links" />
-    <Elsewhere v-model="elsewhereOpen" :repository="id" :path="path" :at="at" :range="range ?? { start: line, end: line }" />
-    <Editor v-model="editorOpen" :path="path" :line="line" />
+    <Beside v-if="besideOpen" v-model="besideOpen" :repository="id" :path="path" :at="at" :links="links" />
+    <Elsewhere
+      v-if="elsewhereOpen"
+      v-model="elsewhereOpen"
+      :repository="id"
+      :path="path"
+      :at="at"
+      :range="range ?? { start: line, end: line }"
+    />
+    <Editor v-if="editorOpen" v-model="editorOpen" :path="path" :line="line" />
   </div>
 </template>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
@@ -67,9 +67,12 @@ useSelection(() => {
 })
 watch(
   () => [props.folder, rows.value.length],
-  () => {
+  async () => {
     const i = rows.value.findIndex((r) => r.path.path === props.folder)
-    if (props.folder && i >= 0) at.value = i
+    if (!props.folder || i < 0) return
+    at.value = i
+    await nextTick() // the list has its height then
+    virtual.value.scrollToIndex(i, { align: 'start' })
   },
 )
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch, type Ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { Sentences } from '@/told'
 import Prose from '@/plans/Prose.vue'
@@ -13,7 +13,7 @@ const props = defineProps<{
   total: number // notes that there are
   line: number // at hand
   top: (line: number) => number // of a line, below the top of the pane; in pixels
-  moved: number // changes whenever lines stand elsewhere
+  geometry: { moved: Ref<number> } // counts whenever lines stand elsewhere
 }>()
 const emit = defineEmits<{ go: [line: number] }>()
 
@@ -38,8 +38,8 @@ async function arrange() {
   )
 }
 onMounted(arrange)
-watch(() => [props.moved, props.notes, props.summary], arrange)
-const first = computed(() => (props.moved >= 0 ? Math.min(0, props.top(1)) : 0))
+watch(() => [props.geometry.moved.value, props.notes, props.summary], arrange)
+const first = computed(() => (props.geometry.moved.value >= 0 ? Math.min(0, props.top(1)) : 0))
 const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
 </script>
 

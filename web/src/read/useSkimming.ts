@@ -9,13 +9,15 @@ const hands = reactive(new Map<string, Map<number, boolean>>())
 /** What was opened so that lines that were gone to are seen. */
 const revealed = reactive(new Map<string, Set<number>>())
 
+/** How many lines fit on the screen, as the last pane told. */
+const screen = ref(27)
+
 /** How much of a file shows: the budget of the address, else the one chosen
  * last, and what was opened or folded by hand. */
 export function useSkimming(key: MaybeRefOrGetter<string>, skim: MaybeRefOrGetter<Skim | undefined>) {
   const route = useRoute()
   const router = useRouter()
   const chosen = useLocalStorage<string>('juxtagram.skim', 'screen')
-  const screen = ref(30)
   /** Shown whole for a while; undefined: no. */
   const all = ref<string>()
   const budget = computed<Budget>(() => parseBudget(route.query.skim) ?? parseBudget(chosen.value) ?? 'screen')

@@ -6,7 +6,7 @@ import { count } from '@/words/format'
 import { pieces } from './pieces'
 import Origin from './Origin.vue'
 import type { NamePlace } from './names'
-import { useDefinition, useSymbol } from './use'
+import { useDefinition, useRelatives } from './use'
 
 const props = defineProps<{ repository: number; path: string; place: NamePlace }>()
 const emit = defineEmits<{
@@ -24,36 +24,36 @@ const { data: answer, error } = useDefinition(
 )
 const at = ref(0)
 const passed = ref(false) // the forwarder itself, not what it leads to
-/** The first shown: of those as sure as the surest, the longest, so that a body
- * stands before its declaration. */
 watch(
   answer,
   (a) => {
-    const all = a?.definitions ?? []
-    at.value = 0
+    at.value = a?.shown ?? 0
     passed.value = false
-    all.forEach((d, i) => {
-      const best = all[at.value]!
-      if (d.certainty === all[0]!.certainty && d.certainty !== 'name' && d.end - d.start > best.end - best.start) at.value = i
-    })
   },
   { immediate: true },
 )
 const chosen = computed(() => answer.value?.definitions[at.value])
-const { relatives } = useSymbol(() => props.repository, chosen)
-const chain = computed(() => relatives.data.value?.chain ?? [])
+// a forwarder alone has a chain
+const { data: relatives } = useRelatives(
+  () => props.repository,
+  () => (chosen.value?.forwards_to ? chosen.value : undefined),
+)
+const chain = computed(() => relatives.value?.chain ?? [])
 /** What is shown: of a forwarder, what its call ends at. */
 const here = computed(() => (!passed.value && chain.value.at(-1)) || chosen.value)
-const { data: source, error: sourceError } = useQuery({
+/** What came with the answer. */
+const sent = computed(() => (here.value && here.value === answer.value?.definitions[answer.value.shown] ? answer.value.source : undefined))
+const { data: fetched, error: sourceError } = useQuery({
   queryKey: computed(() => ['repository', props.repository, 'source', here.value?.path, here.value?.start || here.value?.line]),
   queryFn: ({ signal }) => {
     const d = here.value!
     const query = { path: d.path, start: d.start || d.line, end: d.end || d.line }
     return data(api.GET('/api/repositories/{repository}/source', { params: { path: { repository: props.repository }, query }, signal }))
   },
-  enabled: computed(() => !!here.value),
+  enabled: computed(() => !!here.value && !sent.value),
   retry: false,
 })
+const source = computed(() => sent.value ?? fetched.value)
 const rows = computed(
   () =>
     source.value?.lines.map((l, i) => ({

@@ -4,7 +4,7 @@ import { words, type Schemas } from '@/api/client'
 import { count, many, short } from '@/words/format'
 import Origin from './Origin.vue'
 import type { NamePlace } from './names'
-import { useDefinition, useSymbol } from './use'
+import { useDefinition, useRelatives, useUses } from './use'
 import { usesBy } from './uses'
 
 const props = defineProps<{ repository: number; path: string; place: NamePlace }>()
@@ -25,7 +25,8 @@ watch(
   () => (shownDefinitions.value = 5),
 )
 const best = computed(() => answer.value?.definitions[0])
-const { uses, relatives } = useSymbol(repository, best)
+const uses = useUses(repository, best)
+const relatives = useRelatives(repository, best)
 /** Where a chain of forwarders ends. */
 const realBody = computed(() => relatives.data.value?.chain.at(-1))
 const files = computed(() => uses.data.value?.pages.flatMap((p) => p.files) ?? [])

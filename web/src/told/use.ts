@@ -60,7 +60,7 @@ export function useDefinition(repository: Getter<number>, path: Getter<string>, 
     queryFn: ({ signal }) =>
       data(
         api.GET('/api/repositories/{repository}/definition', {
-          params: { path: { repository: toValue(repository) }, query: { path: toValue(path), ...toValue(place) } },
+          params: { path: { repository: toValue(repository) }, query: { path: toValue(path), ...toValue(place), source: true } },
           signal,
         }),
       ),
@@ -68,15 +68,14 @@ export function useDefinition(repository: Getter<number>, path: Getter<string>, 
   })
 }
 
-/** Where a symbol is used, and the types above and below it; undefined: nothing is asked. */
-export function useSymbol(repository: Getter<number>, symbol: Getter<Schemas['DefinitionInfo'] | undefined>) {
-  const query = computed(() => {
-    const s = toValue(symbol)
-    return s && s.kind ? { path: s.path, line: s.line, name: s.name } : undefined
-  })
-  const key = computed(() => ['repository', toValue(repository), 'uses', query.value])
-  const uses = useInfiniteQuery({
-    queryKey: key,
+type Asked = Getter<Schemas['DefinitionInfo'] | undefined>
+const asked = (s: Schemas['DefinitionInfo'] | undefined) => (s && s.kind ? { path: s.path, line: s.line, name: s.name } : undefined)
+
+/** Where a symbol is used, page by page; undefined: nothing is asked. */
+export function useUses(repository: Getter<number>, symbol: Asked) {
+  const query = computed(() => asked(toValue(symbol)))
+  return useInfiniteQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'uses', query.value]),
     queryFn: ({ signal, pageParam }) =>
       data(
         api.GET('/api/repositories/{repository}/uses', {
@@ -89,8 +88,14 @@ export function useSymbol(repository: Getter<number>, symbol: Getter<Schemas['De
     enabled: computed(() => !!query.value),
     retry: false,
   })
-  const relatives = useQuery({
-    queryKey: computed(() => [...key.value, 'relatives']),
+}
+
+/** The types above and below a symbol, and what a forwarder hands its call to;
+ * undefined: nothing is asked. */
+export function useRelatives(repository: Getter<number>, symbol: Asked) {
+  const query = computed(() => asked(toValue(symbol)))
+  return useQuery({
+    queryKey: computed(() => ['repository', toValue(repository), 'relatives', query.value]),
     queryFn: ({ signal }) =>
       data(
         api.GET('/api/repositories/{repository}/relatives', {
@@ -101,5 +106,4 @@ export function useSymbol(repository: Getter<number>, symbol: Getter<Schemas['De
     enabled: computed(() => !!query.value),
     retry: false,
   })
-  return { uses, relatives }
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Compartment, EditorState } from '@codemirror/state'
+import { EditorState } from '@codemirror/state'
 import { EditorView } from '@codemirror/view'
 import { useResizeObserver } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
@@ -43,20 +43,12 @@ const rowHeight = 21
 const { data: info, error } = useText(() => props.file)
 const host = useTemplateRef<HTMLElement>('host')
 const view = shallowRef<EditorView | null>(null)
-const colouring = new Compartment()
 const total = computed(() => info.value?.total ?? 0)
 const clipped = computed(() => info.value?.clipped ?? [])
 const anchor = ref(1)
 const head = ref(1)
 
-onMounted(() => {
-  view.value = new EditorView({
-    parent: host.value!,
-    state: EditorState.create({ doc: '', extensions: extensions() }),
-  })
-  // a file that is shown already keeps its place; its lines come with the text
-  show()
-})
+onMounted(show)
 onBeforeUnmount(() => view.value?.destroy())
 
 function extensions() {
@@ -71,7 +63,7 @@ function extensions() {
     lines,
     theme,
     filling,
-    colouring.of([]),
+    info.value && info.value.total && !info.value.unshown ? colours({ ...props.file }) : [],
     EditorView.updateListener.of((u) => u.geometryChanged && emit('moved')),
     EditorView.domEventHandlers({
       scroll: () => emit('moved'),
@@ -86,33 +78,32 @@ function extensions() {
 let shown = ''
 /** Puts the text into the pane and goes to its place, once for each file. */
 function show() {
-  const v = view.value
   const i = info.value
-  if (!v || !i) return
+  if (!host.value || !i) return
   const key = `${props.file.repository} ${props.file.path} ${i.commit}`
   if (shown === key) return
   shown = key
   anchor.value = head.value = props.range?.start ?? 1
-  v.setState(EditorState.create({ doc: i.text, extensions: extensions() }))
-  if (i.total && !i.unshown) v.dispatch({ effects: colouring.reconfigure(colours({ ...props.file })) })
-  fold()
-  mark()
-  v.dispatch({ effects: setRoom.of(props.room ?? null) })
+  const state = EditorState.create({ doc: i.text, extensions: extensions() })
+  const effects = [setFolding.of(folding()), setMarked.of(marked()), setRoom.of(props.room ?? null)]
+  const { state: ready } = state.update({ effects })
+  if (view.value) view.value.setState(ready)
+  else view.value = new EditorView({ parent: host.value, state: ready })
+  view.value.elementAtHeight(0) // the pane is measured now: its lines are drawn in one go
   emit('loaded', i.total, i.text)
   if (props.range) goTo(props.range.start)
   else if (props.top && props.top > 1) goTo(props.top, 0)
-  else v.scrollDOM.scrollTop = 0
+  else view.value.scrollDOM.scrollTop = 0
 }
 // the pane has its size once it is shown
 watch(info, show, { flush: 'post' })
 
+const folding = () => ({ skim: props.skim ?? null, open: props.open ?? new Uint8Array(), marks: props.marks ?? new Map() })
 function fold() {
   const v = view.value
   if (!v) return
   const at = topLine()
-  v.dispatch({
-    effects: setFolding.of({ skim: props.skim ?? null, open: props.open ?? new Uint8Array(), marks: props.marks ?? new Map() }),
-  })
+  v.dispatch({ effects: setFolding.of(folding()) })
   if (at > 1 && Math.abs(topLine() - at) > 2) goTo(at, 0)
 }
 watch(
@@ -124,11 +115,8 @@ watch(
   },
 )
 
-function mark() {
-  view.value?.dispatch({
-    effects: setMarked.of({ range: props.range, word: word.value, hits: props.hits ?? [], hit: props.hit ?? -1 }),
-  })
-}
+const marked = () => ({ range: props.range, word: word.value, hits: props.hits ?? [], hit: props.hit ?? -1 })
+const mark = () => view.value?.dispatch({ effects: setMarked.of(marked()) })
 const stepped = ref<NamePlace | null>(null)
 watch([() => props.name, () => props.file.path], () => (stepped.value = null))
 const word = computed(() => {
@@ -358,7 +346,7 @@ function outside(e: MouseEvent) {
       {{ clipped.length === 1 ? `Line ${count(clipped[0]!.line)} is` : `${count(clipped.length)} lines are` }} too long to be shown whole:
       {{ count(clipped.reduce((n, c) => n + c.characters, 0)) }} characters are left out.
     </p>
-    <div v-show="total && !info?.unshown" ref="host" class="pane" @click="outside" />
+    <div ref="host" class="pane" :class="{ gone: !total || info?.unshown }" @click="outside" />
   </div>
 </template>
 
@@ -374,6 +362,9 @@ function outside(e: MouseEvent) {
 }
 .unshown {
   overflow: auto;
+}
+.pane.gone {
+  display: none;
 }
 .pane {
   flex: 1;
