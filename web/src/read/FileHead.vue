@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
-import { count, lineSpan, many, short } from '@/words/format'
+import { count, many, short } from '@/words/format'
 import type { Range } from '@/words/range'
 
 const props = defineProps<{
@@ -49,7 +49,6 @@ const changed = computed(() => {
     </div>
     <div class="second">
       <span class="soft facts">
-        <template v-if="range">{{ range.start === range.end ? 'line' : 'lines' }} {{ lineSpan(range.start, range.end) }} · </template>
         <template v-if="outline">{{ outline.language || 'no language' }}, {{ depths[outline.depth] }}</template>
         <template v-if="file && !at"> · {{ file.role }}</template>
         <template v-if="total && !$slots.default"> · {{ count(total) }} lines</template>

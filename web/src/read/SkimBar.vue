@@ -48,7 +48,7 @@ function enter() {
           ? `${count(shown)} lines show now${byHand ? `; ${count(byHand)} regions opened or folded by hand` : ''}`
           : 'All lines show'
       "
-      >of {{ count(total) }} lines</span
+      ><template v-if="lines !== null && shown > lines">({{ count(shown) }} show) </template>of {{ count(total) }} lines</span
     >
     <button
       v-for="[name, why] in presets"
