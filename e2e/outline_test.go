@@ -28,7 +28,7 @@ func TestAReaderFindsAFunctionByItsInitials(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 1, n, "nothing else matches")
 	steps(t, p.Press(kb.Enter), p.Visible(`.cm-in[data-line="64"]`), p.Visible(`[role="treeitem"].here`))
-	steps(t, p.Press(kb.Escape), p.Visible(`[aria-label="function take_median, private, line 10"]`))
+	steps(t, p.Press("o"), p.Visible(`.outline input:focus`), p.Press(kb.Escape), p.Visible(`[aria-label="function take_median, private, line 10"]`))
 
 	steps(t, p.Click("public"), p.Gone(`[aria-label="function take_median, private, line 10"]`), p.Visible(`[aria-label="function sampler_init, public, line 30"]`))
 	// it stays narrowed in the next file, says so, and is cleared by a click

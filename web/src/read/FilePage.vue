@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, data } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
@@ -11,7 +9,7 @@ import { includes, useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
 import { lineSpan } from '@/words/format'
 import { parseRange, writeRange, type Range } from '@/words/range'
-import { Definition, NameCard, parseName, useLinks, useSummary, writeName, type NamePlace } from '@/told'
+import { Definition, NameCard, parseName, writeName, type NamePlace } from '@/told'
 import Asset from './Asset.vue'
 import Beside from './Beside.vue'
 import { editorAddress, editorPattern } from './editor'
@@ -21,20 +19,17 @@ import FileCard from './FileCard.vue'
 import FileHead from './FileHead.vue'
 import FindBar from './FindBar.vue'
 import Margin from './Margin.vue'
-import { marksOf, notesOf } from './notes'
 import Outline from './Outline.vue'
 import Referrers from './Referrers.vue'
 import type { Symbol } from './outline'
 import CodePane from './pane/CodePane.vue'
-import { useSkim, useText } from './pane/text'
+import Side from './Side.vue'
+import { deskKeys, type Side as Turned } from './desk'
 import SkimBar from './SkimBar.vue'
 import { assetOf } from './asset'
+import { useFile } from './useFile'
 import { useFinding } from './useFinding'
-import { useOutline } from './useOutline'
 import { useSkimming } from './useSkimming'
-
-/** From here on a function is intricate. */
-const intricate = 8
 
 const props = defineProps<{ path: string }>()
 const repository = useRepository()
@@ -45,8 +40,6 @@ const id = computed(() => repository.value.id)
 /** Another commit than the pin. */
 const at = computed(() => (typeof route.query.at === 'string' && route.query.at !== repository.value.pin ? route.query.at : undefined))
 const fileAt = computed(() => ({ repository: id.value, path: props.path, at: at.value }))
-// the text is asked for before anything else, and the rest once it is there
-const { isFetched: settled } = useText(fileAt)
 const range = computed(() => parseRange(route.query.lines))
 const total = ref(0)
 const text = ref('')
@@ -57,84 +50,19 @@ const asset = computed(() => assetOf(props.path))
 /** A place in the text is shown in its source. */
 const plain = computed(() => !asset.value || route.query.as === 'source' || !!route.query.lines)
 
-const { data: file, error } = useQuery({
-  queryKey: computed(() => ['repository', id.value, 'file', props.path]),
-  queryFn: ({ signal }) =>
-    data(
-      api.GET('/api/repositories/{repository}/file', { params: { path: { repository: id.value }, query: { path: props.path } }, signal }),
-    ),
-  enabled: computed(() => settled.value && !at.value),
-})
-const { data: since } = useQuery({
-  queryKey: computed(() => ['repository', id.value, 'since', props.path, at.value ?? '']),
-  queryFn: ({ signal }) =>
-    data(
-      api.GET('/api/repositories/{repository}/since', {
-        params: { path: { repository: id.value }, query: { path: props.path, at: at.value } },
-        signal,
-      }),
-    ),
-  enabled: settled,
-})
-const { data: passages } = useQuery({
-  queryKey: computed(() => ['plans', id.value, 'passages', props.path, at.value ?? '']),
-  queryFn: ({ signal }) =>
-    data(
-      api.GET('/api/repositories/{repository}/passages', {
-        params: { path: { repository: id.value }, query: { path: props.path, at: at.value } },
-        signal,
-      }),
-    ),
-  enabled: settled,
-})
-const { data: outline, error: outlineError } = useOutline(fileAt)
-const { data: links, error: linksError } = useLinks(
-  id,
-  () => props.path,
-  () => settled.value && !at.value,
-)
-const { data: summary } = useSummary(
-  id,
-  () => props.path,
-  () => settled.value && !at.value,
-)
-const { data: skim } = useSkim(fileAt, plain)
+const { file, error, since, outline, outlineError, links, linksError, summary, skim, notes, noted, marks, hot } = useFile(fileAt, plain)
 const skimming = useSkimming(() => `${id.value} ${props.path} ${at.value ?? ''}`, skim)
-
-// that it was opened is remembered for this person alone, and marks it on the Map
-const queries = useQueryClient()
-watch(
-  () => file.value?.path,
-  async (path) => {
-    if (!path) return
-    await api.PUT('/api/repositories/{repository}/opened', { params: { path: { repository: id.value } }, body: { path } })
-    void queries.invalidateQueries({ queryKey: ['plans', id.value, 'marks'] })
-  },
-  { immediate: true },
-)
-
-const starts = computed(() => (at.value ? [] : (file.value?.leads.filter((l) => l.kind === 'entry-point') ?? [])))
-const notes = computed(() => notesOf(passages.value ?? [], outline.value?.tagged ?? [], starts.value))
-const marks = computed(() => marksOf(notes.value))
-const noted = computed(() => (passages.value?.length ?? 0) + (outline.value?.tagged.length ?? 0) + starts.value.length)
 /** Told to the margin alone: the page itself is not drawn anew while it scrolls. */
 const geometry = { moved: ref(0) }
-/** The symbols that are intricate and changed lately, by their first line. */
-const hot = computed(() => {
-  const out = new Set<number>()
-  const s = skim.value
-  for (const x of outline.value?.symbols ?? []) {
-    if (!s || x.intricacy < intricate) continue
-    const r = s.tells.findIndex((t, i) => t === x.name_line && s.kinds[i] === 'symbol')
-    if (r > 0 && s.whys[r]!.includes('recent')) out.add(x.start)
-  }
-  return out
-})
 
 const name = computed(() => (at.value ? null : parseName(route.query.name)))
-type Side = 'margin' | 'about' | 'name'
-const side = ref<Side>('margin')
+const side = ref<Turned>('margin')
 const quiet = useLocalStorage('juxtagram.quiet', false)
+/** Shows one of the sides, also where the margin was quiet. */
+function turn(to: Turned) {
+  quiet.value = false
+  side.value = to
+}
 watch(name, (n) => !n && side.value === 'name' && (side.value = 'margin'))
 const roomElement = document.createElement('div')
 const room = computed(() => (name.value ? { line: name.value.line, element: roomElement } : null))
@@ -214,8 +142,8 @@ useKeys({
   '=': () => skimming.step(10),
   '+': () => skimming.step(10),
   g: () => definition.value?.go(),
-  i: () => (side.value = side.value === 'about' ? 'margin' : 'about'),
-  u: () => name.value && (side.value = 'name'),
+  i: () => turn(side.value === 'about' ? 'margin' : 'about'),
+  u: () => name.value && turn('name'),
   c: () => void copyPath(),
   f: find,
   'Mod+f': find,
@@ -230,26 +158,7 @@ function extract() {
   leave()
   void router.push({ name: 'extract', params: { repository: id.value }, query: { path: props.path, name: writeName(name.value!) } })
 }
-describeKeys('Reading', [
-  ['l', 'to the lines'],
-  ['↑ ↓', 'choose the line above or below; with Shift, more lines'],
-  ['← →', 'step from name to name on the line'],
-  ['Enter', 'what the name means, in place; on a folded line: open it'],
-  ['g', 'go to the definition that is shown'],
-  ['u', 'all uses of the name'],
-  ['x', 'extract: the name with all it needs'],
-  ['- =', 'ten lines fewer, ten more'],
-  ['. ,', 'open all, and go back'],
-  ['f', 'find in this file'],
-  ['o', 'narrow the outline'],
-  ['q', 'quieten the margin'],
-  ['i', 'about this file, and back'],
-  ['b', 'put something beside it'],
-  ['t', 'the same place at another commit'],
-  ['c', 'copy path and lines'],
-  ['e E', 'open in your editor; set your editor'],
-  ['a', 'add to the plan at hand'],
-])
+describeKeys('Reading', deskKeys)
 useEventListener(window, 'pagehide', leave)
 </script>
 
@@ -347,39 +256,11 @@ useEventListener(window, 'pagehide', leave)
               query: { path, beside: p, lines: String(line), beside_lines: String(l) },
             })
         "
-        @uses="side = 'name'"
+        @uses="turn('name')"
         @extract="extract"
       />
     </Teleport>
-    <aside v-if="!quiet" class="side">
-      <div class="tabs" role="tablist">
-        <button class="pick" role="tab" :aria-selected="side === 'margin'" :class="{ on: side === 'margin' }" @click="side = 'margin'">
-          margin
-        </button>
-        <button
-          class="pick"
-          role="tab"
-          :aria-selected="side === 'about'"
-          :class="{ on: side === 'about' }"
-          title="What it is, imports, links, history (i)"
-          @click="side = 'about'"
-        >
-          about this file
-        </button>
-        <button
-          v-if="name"
-          class="pick"
-          role="tab"
-          :aria-selected="side === 'name'"
-          :class="{ on: side === 'name' }"
-          title="All that is known of it (u)"
-          @click="side = 'name'"
-        >
-          uses
-        </button>
-        <span class="room" />
-        <button class="link" title="Hide the margin (q)" @click="quiet = true">quieten <kbd>q</kbd></button>
-      </div>
+    <Side v-if="!quiet" v-model="side" :named="!!name" @quiet="quiet = true">
       <NameCard v-if="name && side === 'name'" :repository="id" :path="path" :place="name" @close="askName(null)" />
       <Margin
         v-else-if="side === 'margin'"
@@ -404,7 +285,7 @@ useEventListener(window, 'pagehide', leave)
         :error="error"
         :elsewhere="!!at"
       />
-    </aside>
+    </Side>
     <button v-else class="link unquiet" title="Show the margin (q)" @click="quiet = false">margin <kbd>q</kbd></button>
     <Beside v-if="besideOpen" v-model="besideOpen" :repository="id" :path="path" :at="at" :links="links" />
     <Elsewhere
@@ -436,28 +317,6 @@ useEventListener(window, 'pagehide', leave)
   min-width: 0;
 }
 .lines {
-  flex: 1;
-}
-.side {
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-}
-.side > :last-child {
-  flex: 1;
-  min-height: 0;
-}
-.tabs {
-  display: flex;
-  gap: 12px;
-  padding: 9px 18px 6px 20px;
-  border-bottom: 1px solid var(--rule-soft);
-  font-size: 12.5px;
-  white-space: nowrap;
-}
-.room {
   flex: 1;
 }
 .unquiet {
