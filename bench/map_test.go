@@ -87,27 +87,47 @@ func BenchmarkMap(b *testing.B) {
 		b.Run(fmt.Sprintf("files=%d/commits=%d", size[0], size[1]), func(b *testing.B) {
 			h := opened(b, generated(b, size))
 			for b.Loop() {
-				figures := map[string][]float64{}
-				for range mapRuns {
-					for name, v := range measureMap(b, h) {
-						figures[name] = append(figures[name], v)
-					}
-				}
-				for name, list := range figures {
-					slices.Sort(list)
-					b.ReportMetric(list[len(list)/2], name)
-				}
+				medians(b, func() map[string]float64 { return visit(b, h, measureMap) })
 			}
 		})
 	}
 }
 
-// mapRuns is how often a map is measured, each time in a browser of its own; the
-// median is told.
-const mapRuns = 5
+// visits is how often a screen is measured, each time in a browser of its own;
+// the median is told.
+const visits = 5
 
-// measureMap opens a browser and measures one visit, by metric.
-func measureMap(b *testing.B, h *house) map[string]float64 {
+// medians measures some visits and reports the median of each figure.
+func medians(b *testing.B, measure func() map[string]float64) {
+	figures := map[string][]float64{}
+	for range visits {
+		for name, v := range measure() {
+			figures[name] = append(figures[name], v)
+		}
+	}
+	for name, list := range figures {
+		slices.Sort(list)
+		b.ReportMetric(list[len(list)/2], name)
+	}
+}
+
+// visitor is somebody signed in, in a browser; what goes wrong ends the
+// benchmark.
+type visitor struct {
+	*browser.Page
+	b *testing.B
+	h *house
+}
+
+func (v visitor) must(err error) {
+	if err != nil {
+		v.b.Helper()
+		v.b.Fatal(err)
+	}
+}
+
+// visit opens a browser and measures one visit, by metric.
+func visit(b *testing.B, h *house, measure func(visitor) map[string]float64) map[string]float64 {
 	chromium, err := browser.Start(ctx)
 	if err != nil {
 		b.Fatal(err)
@@ -117,13 +137,13 @@ func measureMap(b *testing.B, h *house) map[string]float64 {
 	if err != nil {
 		b.Fatal(err)
 	}
-	must := func(err error) {
-		if err != nil {
-			b.Helper()
-			b.Fatal(err)
-		}
-	}
-	must(p.SignIn(email, password))
+	v := visitor{p, b, h}
+	v.must(p.SignIn(email, password))
+	return measure(v)
+}
+
+func measureMap(v visitor) map[string]float64 {
+	b, h, p, must := v.b, v.h, v.Page, v.must
 	must(p.Open(fmt.Sprintf("/r/%d", h.id)))
 	must(p.See("How it is laid out"))
 	must(p.Settle())

@@ -3,7 +3,6 @@ package bench
 import (
 	"fmt"
 	"os"
-	"slices"
 	"strings"
 	"testing"
 
@@ -11,7 +10,6 @@ import (
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
 	"juxtagram/core/skim"
-	"juxtagram/e2e/browser"
 )
 
 // What the reading desk is measured by, in a real browser; see the Map's.
@@ -82,16 +80,7 @@ func BenchmarkRead(b *testing.B) {
 	b.Run(fmt.Sprintf("files=%d", most), func(b *testing.B) {
 		h := opened(b, realText(b, most))
 		for b.Loop() {
-			figures := map[string][]float64{}
-			for range mapRuns {
-				for name, v := range measureRead(b, h) {
-					figures[name] = append(figures[name], v)
-				}
-			}
-			for name, list := range figures {
-				slices.Sort(list)
-				b.ReportMetric(list[len(list)/2], name)
-			}
+			medians(b, func() map[string]float64 { return visit(b, h, measureRead) })
 		}
 	})
 }
@@ -104,23 +93,8 @@ const (
 	longFile   = "cmd/compile/internal/ssa/opGen.go"
 )
 
-func measureRead(b *testing.B, h *house) map[string]float64 {
-	chromium, err := browser.Start(ctx)
-	if err != nil {
-		b.Fatal(err)
-	}
-	defer chromium.Close()
-	p, err := chromium.NewPage(h.url)
-	if err != nil {
-		b.Fatal(err)
-	}
-	must := func(err error) {
-		if err != nil {
-			b.Helper()
-			b.Fatal(err)
-		}
-	}
-	must(p.SignIn(email, password))
+func measureRead(v visitor) map[string]float64 {
+	b, h, p, must := v.b, v.h, v.Page, v.must
 	// the survey is in the server's memory, as it is after the first question
 	must(p.Open(fmt.Sprintf("/r/%d/read?path=%s/marshal.go", h.id, readFolder)))
 	must(p.Visible(".cm-fold"))
