@@ -38,16 +38,6 @@ var All = []Corpus{
 	{"stdlib", "Python", "3.11", false, python},
 }
 
-// Find is the corpus of a name; nil: there is none.
-func Find(name string) *Corpus {
-	for i := range All {
-		if All[i].Name == name {
-			return &All[i]
-		}
-	}
-	return nil
-}
-
 // Paths are what of its folder is read, as git takes paths.
 func (c Corpus) Paths() []string {
 	if c.Language == "Python" {
