@@ -6,8 +6,7 @@ import (
 	"juxtagram/core/lang"
 )
 
-// widest is how many regions stand side by side at most, in a file without more
-// than a hundred times as many lines.
+// widest is how many regions stand side by side at most.
 const widest = 8
 
 // group gathers regions where very many stand side by side, so that few lines
@@ -17,7 +16,52 @@ func (b *builder) group(n *node) {
 	for _, k := range n.kids {
 		b.group(k)
 	}
-	n.kids = b.gather(n.kids, max(widest, b.leaf))
+	n.kids = b.gather(n.kids, widest)
+}
+
+// fewest is how many lines show at least of a file that has as many: with more
+// regions and lines between them, the file itself is gathered.
+const fewest = 12
+
+// whole gathers what stands in the file, with the lines between, into so few
+// regions that even a small budget can be kept.
+func (b *builder) whole(root *node) {
+	lines := root.End - root.Start + 1
+	for _, k := range root.kids {
+		lines -= k.End - k.Start // a folded region is one line
+	}
+	if lines <= fewest || len(root.kids) == 0 {
+		return
+	}
+	each := (lines + widest - 1) / widest // lines of one piece, as they show while all is folded
+	var pieces []*node
+	var run []*node
+	from, shown := root.Start, 0
+	cut := func(to int) {
+		if len(run) == 1 && run[0].Start == from && run[0].End == to {
+			pieces = append(pieces, run[0])
+			run, from, shown = nil, to+1, 0
+			return
+		}
+		g := &node{Region: Region{Kind: OfGroup, Start: from, End: to, Symbol: -1}, kids: run}
+		for _, k := range run {
+			g.key, g.Worth = max(g.key, k.key), max(g.Worth, k.Worth)
+		}
+		b.name(g, run)
+		pieces = append(pieces, g)
+		run, from, shown = nil, to+1, 0
+	}
+	last := root.Start - 1
+	for i, k := range root.kids {
+		shown += k.Start - last
+		last = k.End
+		run = append(run, k)
+		if shown >= each && i+1 < len(root.kids) {
+			cut(k.End)
+		}
+	}
+	cut(root.End)
+	root.kids = pieces
 }
 
 func (b *builder) gather(kids []*node, most int) []*node {
@@ -105,7 +149,7 @@ func (b *builder) name(g *node, kids []*node) {
 		}
 		s := &b.in.Details.Outline[n.Symbol]
 		if names = append(names, s.Name); len(names) == 1 {
-			g.Tell = n.Tell
+			g.Tell, g.Label = n.Tell, n.Label
 		}
 		word := plural[s.Kind]
 		if word == "" || of != "" && of != word {

@@ -82,6 +82,7 @@ func Of(in *Input) *Skim {
 	root := b.build()
 	newScale(in, b.text).weigh(root)
 	b.group(root)
+	b.whole(root)
 	s := &Skim{Total: b.text.total()}
 	var keys []float64
 	var flatten func(n *node, parent int)

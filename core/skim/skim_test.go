@@ -44,6 +44,7 @@ func holds(t testing.TB, s *skim.Skim) {
 		require.Greater(t, place[i+1], place[r.Parent], "a region opens before the one around it")
 		require.True(t, r.Worth >= 0 && r.Worth <= 1)
 	}
+	require.LessOrEqual(t, s.Least(), 12, "a small budget can be kept")
 	seen := map[int]bool{} // the lines that a smaller budget showed
 	for budget := 1; ; budget = budget*5/4 + 1 {
 		open, lines := s.Within(budget)
