@@ -143,14 +143,15 @@ func poll(script string) chromedp.Action[chromedp.Void] {
 // still and nothing lies over it.
 func (p *Page) click(what, query string) error {
 	const still = `(async find => {
-		for (let last = '', until = performance.now() + %d; performance.now() < until; await new Promise(requestAnimationFrame)) {
+		for (let last = '', since = 0, until = performance.now() + %d; performance.now() < until; await new Promise(requestAnimationFrame)) {
 			const e = find()
 			if (!e) continue
 			e.scrollIntoView({ block: 'center', inline: 'nearest', behavior: 'instant' })
 			const r = e.getClientRects()[0], x = r.x + r.width / 2, y = r.y + r.height / 2
-			const top = document.elementFromPoint(x, y), same = x + ' ' + y === last
+			const top = document.elementFromPoint(x, y)
+			if (x + ' ' + y !== last) since = performance.now()
 			last = x + ' ' + y
-			if (same && top && (e.contains(top) || top.contains(e))) return [x, y]
+			if (performance.now() - since > 120 && top && (e.contains(top) || top.contains(e))) return [x, y]
 		}
 		return []
 	})(() => %s)`
