@@ -87,15 +87,7 @@ func (s *Server) extract(ctx context.Context, w *who, in *ExtractQuery) (*body[E
 
 // extractInfo takes the symbol out that the name at a place means.
 func (s *Server) extractInfo(ctx context.Context, w *who, in *ExtractQuery) (*ExtractInfo, error) {
-	whole, v, err := s.whole(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	file, err := placed(whole, in.Path)
-	if err != nil {
-		return nil, err
-	}
-	a, err := whole.Names.DefinitionAt(file, in.Line, in.Column)
+	whole, v, a, err := s.nameAt(ctx, w, in.Path, in.Line, in.Column)
 	if err != nil {
 		return nil, err
 	}

@@ -55,15 +55,7 @@ func (s *Server) definition(ctx context.Context, w *who, in *struct {
 	Column int  `query:"column" minimum:"0" doc:"In bytes, from 0"`
 	Source bool `query:"source" doc:"With the source of the definition to show first"`
 }) (*body[DefinitionAnswer], error) {
-	whole, v, err := s.whole(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	file, err := placed(whole, in.Path)
-	if err != nil {
-		return nil, err
-	}
-	a, err := whole.Names.DefinitionAt(file, in.Line, in.Column)
+	whole, v, a, err := s.nameAt(ctx, w, in.Path, in.Line, in.Column)
 	if err != nil {
 		return nil, err
 	}
@@ -94,6 +86,21 @@ func (s *Server) definition(ctx context.Context, w *who, in *struct {
 		}
 	}
 	return answer(info), nil
+}
+
+// nameAt is what the name at a place of the pin means, in the survey that tells
+// it: line from 1, column in bytes from 0. No answer: no name stands there.
+func (s *Server) nameAt(ctx context.Context, w *who, path string, line, column int) (*summary.Whole, *store.Survey, *names.Answer, error) {
+	whole, v, err := s.whole(ctx, w)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	file, err := placed(whole, path)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	a, err := whole.Names.DefinitionAt(file, line, column)
+	return whole, v, a, err
 }
 
 func definitionInfo(w *summary.Whole, d *names.Definition, name string) (*DefinitionInfo, error) {

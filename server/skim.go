@@ -157,10 +157,11 @@ func (s *Server) recentLines(ctx context.Context, w *who, f *found, path string)
 // recentFiles is of how many files the lines changed lately are kept.
 const recentFiles = 500
 
+// newCache keeps the values asked for last; size is how many, above zero.
 func newCache[V any](size int) *lru.Cache[string, V] {
 	cache, err := lru.New[string, V](size)
 	if err != nil {
-		panic(err) // the size is a constant above zero
+		panic(err) // all sizes are constants above zero
 	}
 	return cache
 }

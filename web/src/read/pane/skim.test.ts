@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { around, foldedRegions, linesOf, note, openRegions, opening, parseBudget, revealing, shownLines, type Skim } from './skim'
+import { foldedRegions, linesOf, note, openRegions, opening, parseBudget, revealing, shownLines, type Skim } from './skim'
 
 // a file of 30 lines: imports 1-4, a function 6-20 with a run 8-12 and a block 13-19, a function 22-30
 const skim: Skim = {
@@ -72,10 +72,6 @@ describe('lines that are gone to', () => {
     expect(revealing(skim, at(1), 7, 7)).toEqual([]) // the fold shows that line
     expect(revealing(skim, at(1), 5, 5)).toEqual([])
     expect(revealing(skim, at(null), 10, 10)).toEqual([])
-  })
-  it('know the regions around them', () => {
-    expect(around(skim, 14)).toEqual([2, 4])
-    expect(around(skim, 21)).toEqual([])
   })
 })
 

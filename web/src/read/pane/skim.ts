@@ -32,15 +32,6 @@ export function linesOf(budget: Budget, total: number, screen: number): number |
   return budget >= total ? null : budget
 }
 
-const kids = (s: Skim, region: number) => {
-  let n = 0
-  for (const p of s.parents) if (p === region) n++
-  return n
-}
-
-/** How many lines show while every region is folded. */
-export const least = (s: Skim) => (s.own[0] ?? 0) + kids(s, 0)
-
 /** Which regions are open within a budget: the longest run of their order that
  * fits, and what was opened or folded by hand. */
 export function openRegions(s: Skim, budget: number | null, byHand?: ReadonlyMap<number, boolean>): Uint8Array {
@@ -80,13 +71,6 @@ export function foldedRegions(s: Skim, open: Uint8Array): number[] {
 /** How many lines show. */
 export function shownLines(s: Skim, folded: number[]): number {
   return folded.reduce((n, r) => n - (s.ends[r]! - s.starts[r]!), s.total)
-}
-
-/** The regions around a line, the outermost first, without the file. */
-export function around(s: Skim, line: number): number[] {
-  const out: number[] = []
-  for (let r = 1; r < s.starts.length && s.starts[r]! <= line; r++) if (s.ends[r]! >= line) out.push(r)
-  return out
 }
 
 /** A region with all inside it. */
