@@ -150,6 +150,7 @@ type Referrer struct {
 	How   string     `json:"how" enum:"path,name,stem" doc:"By its path, by its name, by its name without extension"`
 	Alias string     `json:"alias" doc:"What the place calls it; empty: nothing"`
 	Uses  []AliasUse `json:"uses" doc:"Where that alias is used, at most 20"`
+	More  bool       `json:"more" doc:"It may be used in further places, which are not told"`
 }
 
 // AliasUse is a line that names an alias.
@@ -223,11 +224,14 @@ func aliasOf(whole *summary.Whole, r *Referrer) error {
 	if err != nil {
 		return err
 	}
+	r.More = page.Next > 0
 	for _, in := range page.Files {
 		for _, site := range in.Sites {
-			if len(r.Uses) < maxAliasUses {
-				r.Uses = append(r.Uses, AliasUse{whole.Files[in.File].Path, site.Line})
+			if len(r.Uses) == maxAliasUses {
+				r.More = true
+				return nil
 			}
+			r.Uses = append(r.Uses, AliasUse{whole.Files[in.File].Path, site.Line})
 		}
 	}
 	return nil

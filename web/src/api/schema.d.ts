@@ -2226,6 +2226,8 @@ export interface components {
       how: 'path' | 'name' | 'stem'
       /** Format: int64 */
       line: number
+      /** @description It may be used in further places, which are not told */
+      more: boolean
       path: string
       text: string
       /** @description Where that alias is used, at most 20 */

@@ -46,7 +46,8 @@ const to = (path: string, line: number) => ({
             >, used in
             <router-link v-for="u in r.uses.slice(0, 6)" :key="`${u.path}:${u.line}`" :to="to(u.path, u.line)" class="mono use"
               >{{ u.path.split('/').at(-1) }}:{{ u.line }}</router-link
-            ><template v-if="r.uses.length > 6"> and {{ many(r.uses.length - 6, 'place') }} more</template></template
+            ><template v-if="r.uses.length > 6"> and {{ many(r.uses.length - 6, 'place') }} more</template
+            ><template v-if="r.more">, and perhaps in others that are not told</template></template
           >
         </span>
       </li>
