@@ -23,8 +23,9 @@ import (
 
 // Classes of locks.
 const (
-	lockTakeIn = 1
-	lockSurvey = 2
+	lockTakeIn  = 1
+	lockSurvey  = 2
+	lockHistory = 3
 )
 
 // Config says where and how a runner works.
@@ -78,6 +79,9 @@ func New(s *store.Store, config Config) (*Runner, error) {
 	workers := river.NewWorkers()
 	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[takeInArgs]) error { return r.takeIn(ctx, j.Args.Repository) }))
 	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[surveyArgs]) error { return r.survey(ctx, j.Args.Survey) }))
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[historyArgs]) error {
+		return r.readHistory(ctx, j.Args.Repository)
+	}))
 	client, err := river.NewClient(riverpgxv5.New(s.Pool()), &river.Config{
 		Queues:      map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: config.Workers}},
 		Workers:     workers,

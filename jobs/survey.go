@@ -51,6 +51,8 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	if err != nil {
 		set["state"], set["problem"] = store.Failed, words(err)
 		r.config.Logger.Error("surveying", "survey", id, "error", err)
+	} else if err := r.QueueHistory(ctx, v.RepositoryID); err != nil {
+		return err
 	}
 	if _, err := r.store.MoveSurvey(ctx, id, []string{store.Running}, set); err != nil {
 		return err

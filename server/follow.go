@@ -152,12 +152,8 @@ func (s *Server) differences(ctx context.Context, w *who, in *struct {
 	g := s.jobs.Git(w.repository.ID)
 	info := DifferencesInfo{PlaceInfo{Path: in.Path, Commit: a.commit}, PlaceInfo{Path: in.Beside, Commit: b.commit}, []HunkInfo{}}
 	for _, p := range []*PlaceInfo{&info.Old, &info.New} {
-		commits, err := g.Commits(ctx, p.Commit, nil, 1)
-		if err != nil {
+		if p.Time, err = s.timeOf(ctx, w, p.Commit); err != nil {
 			return nil, err
-		}
-		for _, c := range commits {
-			p.Time = time.Unix(c.CommitTime, 0).UTC()
 		}
 	}
 	hunks, err := g.Compare(ctx, a.blob, b.blob, in.IgnoreSpace)
@@ -165,4 +161,16 @@ func (s *Server) differences(ctx context.Context, w *who, in *struct {
 		info.Hunks = append(info.Hunks, HunkInfo(h))
 	}
 	return answer(info), err
+}
+
+// timeOf is when a commit was committed.
+func (s *Server) timeOf(ctx context.Context, w *who, commit string) (time.Time, error) {
+	if at, err := s.store.CommitTime(ctx, w.repository.ID, commit); err == nil {
+		return at, nil
+	}
+	commits, err := s.jobs.Git(w.repository.ID).Commits(ctx, commit, nil, 1)
+	if err != nil || len(commits) == 0 {
+		return time.Time{}, err
+	}
+	return time.Unix(commits[0].CommitTime, 0).UTC(), nil
 }

@@ -14,6 +14,8 @@ func (s *Server) routes() []route {
 		s.searchRoutes(),
 		s.extractRoutes(),
 		s.mapRoutes(),
+		s.logRoutes(),
+		s.commitRoutes(),
 		s.markRoutes(),
 		s.correctionRoutes(),
 		s.leadRoutes(),

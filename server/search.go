@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"net/http"
-	"reflect"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -24,16 +23,8 @@ func (s *Server) searchRoutes() []route {
 	}
 }
 
-// searchRoute answers line by line; its description says what a line is.
 func (s *Server) searchRoute() route {
-	r := handle(s, "GET", "/api/repositories/{repository}/search", Read, "Lines at the pin that hold a text, as they are found: one JSON document a line", s.search)
-	register := r.register
-	r.register = func(api huma.API) {
-		register(api)
-		schema := api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[SearchLine](), true, "SearchLine")
-		api.OpenAPI().Paths[r.path].Get.Responses["200"] = &huma.Response{Description: "OK", Content: map[string]*huma.MediaType{"application/x-ndjson": {Schema: schema}}}
-	}
-	return r
+	return streamed[SearchLine](handle(s, "GET", "/api/repositories/{repository}/search", Read, "Lines at the pin that hold a text, as they are found: one JSON document a line", s.search), "SearchLine")
 }
 
 // SearchLine is one document of a search's answer: a line that holds the text,

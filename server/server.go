@@ -50,6 +50,7 @@ type Server struct {
 	colours  *colours
 	recents  *lru.Cache[string, []skim.Lines] // commit, blob and path → lines changed lately
 	earlier  *lru.Cache[string, string]       // commit → the one some months before it; "": none
+	logs     *logs
 	guard    *guard
 	handler  http.Handler
 }
@@ -77,7 +78,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[[]skim.Lines](recentFiles), earlier: newCache[string](recentFiles), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), guard: newGuard()}
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true

@@ -158,8 +158,8 @@ func (s *Server) recentLines(ctx context.Context, w *who, f *found, path string)
 const recentFiles = 500
 
 // newCache keeps the values asked for last; size is how many, above zero.
-func newCache[V any](size int) *lru.Cache[string, V] {
-	cache, err := lru.New[string, V](size)
+func newCache[K comparable, V any](size int) *lru.Cache[K, V] {
+	cache, err := lru.New[K, V](size)
 	if err != nil {
 		panic(err) // all sizes are constants above zero
 	}

@@ -76,6 +76,15 @@ func (c *Chart) RowOf(p string) int32 {
 	return -1
 }
 
+// Roles are the roles of all files by path.
+func (c *Chart) Roles() map[string]string {
+	out := make(map[string]string, len(c.Files))
+	for i := range c.Files {
+		out[c.Files[i].Path] = c.Files[i].Role
+	}
+	return out
+}
+
 // ChartOf reads what the Map of a survey is drawn from. ErrNotFound: the survey
 // was made by a version that did not keep it.
 func (s *Store) ChartOf(ctx context.Context, v *Survey) (*Chart, error) {

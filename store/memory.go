@@ -178,14 +178,11 @@ func (s *Store) copyNew(ctx context.Context, table string, columns []string, row
 // History implements survey.Memory.
 func (m *Memory) History(ctx context.Context) (history.Known, error) {
 	known := history.Known{Commits: map[string]*history.Commit{}}
-	pins, err := m.store.pool.Query(ctx, "SELECT oid FROM history_pin WHERE repository_id = $1", m.repository)
-	if err != nil {
+	var err error
+	if known.Pins, err = m.store.HistoryPins(ctx, m.repository); err != nil || len(known.Pins) == 0 {
 		return known, err
 	}
-	if known.Pins, err = pgx.CollectRows(pins, pgx.RowTo[string]); err != nil || len(known.Pins) == 0 {
-		return known, err
-	}
-	rows, err := m.store.pool.Query(ctx, `SELECT oid, parents, author_name, author_email, author_time, commit_time, subject, changes
+	rows, err := m.store.pool.Query(ctx, `SELECT oid, parents, author_name, author_email, author_time, commit_time, subject, message, changes
 		FROM history_commit WHERE repository_id = $1`, m.repository)
 	if err != nil {
 		return known, err
@@ -193,7 +190,7 @@ func (m *Memory) History(ctx context.Context) (history.Known, error) {
 	var c repo.Commit
 	var parents string
 	var packed []byte
-	_, err = pgx.ForEachRow(rows, []any{&c.ID, &parents, &c.AuthorName, &c.AuthorEmail, &c.AuthorTime, &c.CommitTime, &c.Subject, &packed}, func() error {
+	_, err = pgx.ForEachRow(rows, []any{&c.ID, &parents, &c.AuthorName, &c.AuthorEmail, &c.AuthorTime, &c.CommitTime, &c.Subject, &c.Message, &packed}, func() error {
 		changes, err := history.UnpackChanges(packed)
 		if err != nil {
 			return fmt.Errorf("commit %s: %w", c.ID, err)
@@ -206,22 +203,24 @@ func (m *Memory) History(ctx context.Context) (history.Known, error) {
 	return known, err
 }
 
-// KeepHistory implements survey.Memory. Commits of a pin are all kept, or none.
-func (m *Memory) KeepHistory(ctx context.Context, pin string, commits []*history.Commit) error {
+// KeepHistory implements survey.Memory. Commits of pins are all kept, or none.
+func (m *Memory) KeepHistory(ctx context.Context, pins []string, commits []*history.Commit) error {
 	rows := make([][]any, 0, len(commits))
 	for _, c := range commits {
 		rows = append(rows, []any{m.repository, c.ID, strings.Join(c.Parents, " "), noNUL(c.AuthorName), noNUL(c.AuthorEmail), c.AuthorTime, c.CommitTime,
-			noNUL(c.Subject), history.PackChanges(c.Changes)})
+			noNUL(c.Subject), noNUL(c.Message), history.PackChanges(c.Changes)})
 	}
 	if len(rows) > 0 {
-		err := m.store.copyNew(ctx, "history_commit", []string{"repository_id", "oid", "parents", "author_name", "author_email", "author_time", "commit_time", "subject", "changes"},
+		err := m.store.copyNew(ctx, "history_commit", []string{"repository_id", "oid", "parents", "author_name", "author_email", "author_time", "commit_time", "subject", "message", "changes"},
 			rows, "ON CONFLICT DO NOTHING")
 		if err != nil {
 			return err
 		}
 	}
-	_, err := m.store.pool.Exec(ctx, "INSERT INTO history_pin (repository_id, oid) VALUES ($1, $2) ON CONFLICT DO NOTHING", m.repository, pin)
-	return err
+	if _, err := m.store.pool.Exec(ctx, "INSERT INTO history_pin (repository_id, oid) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING", m.repository, pins); err != nil {
+		return err
+	}
+	return m.store.TurnHistory(ctx, m.repository)
 }
 
 func noNUL(s string) string { return strings.ReplaceAll(s, "\x00", "?") }

@@ -35,6 +35,11 @@ type Repository struct {
 	JobID      *int64
 	CreatedBy  *int64
 	CreatedAt  time.Time
+	// HistoryVersion grows with the history that is kept, and with what is told
+	// of its people.
+	HistoryVersion int64
+	PeopleHidden   bool // what people did is told nowhere
+	FetchedAt      *time.Time
 }
 
 // TableName names the table.

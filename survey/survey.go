@@ -74,9 +74,9 @@ type Memory interface {
 	Links(ctx context.Context, subfolder string) (*links.Snapshot, error)
 	// History returns what earlier surveys of this repository read.
 	History(ctx context.Context) (history.Known, error)
-	// KeepHistory keeps commits read anew, with their counts: all that pin
-	// reaches are then known.
-	KeepHistory(ctx context.Context, pin string, commits []*history.Commit) error
+	// KeepHistory keeps commits read anew, with their counts: all that pins
+	// reach are then known.
+	KeepHistory(ctx context.Context, pins []string, commits []*history.Commit) error
 }
 
 // Run makes a survey. It returns the whole result, or the first error, ctx's
@@ -181,4 +181,4 @@ func (Forget) Links(context.Context, string) (*links.Snapshot, error) { return n
 func (Forget) History(context.Context) (history.Known, error) { return history.Known{}, nil }
 
 // KeepHistory drops it.
-func (Forget) KeepHistory(context.Context, string, []*history.Commit) error { return nil }
+func (Forget) KeepHistory(context.Context, []string, []*history.Commit) error { return nil }

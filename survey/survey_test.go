@@ -192,12 +192,12 @@ func (k *keeper) History(context.Context) (history.Known, error) {
 	return history.Known{Pins: k.pins, Commits: k.commits}, nil
 }
 
-func (k *keeper) KeepHistory(_ context.Context, pin string, commits []*history.Commit) error {
+func (k *keeper) KeepHistory(_ context.Context, pins []string, commits []*history.Commit) error {
 	for _, c := range commits {
 		k.commits[c.ID] = c
 		k.newCom++
 	}
-	k.pins = append(k.pins, pin)
+	k.pins = append(k.pins, pins...)
 	return nil
 }
 

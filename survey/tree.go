@@ -228,7 +228,7 @@ func (s *run) lines(ctx context.Context) error {
 	if wide > 0 {
 		s.limit("renames", "%s add or delete more than %d paths; git looks for exact renames only in them", count(wide, "commit"), repo.RenameLimit)
 	}
-	return s.memory.KeepHistory(ctx, s.options.Commit, s.unkept)
+	return s.memory.KeepHistory(ctx, []string{s.options.Commit}, s.unkept)
 }
 
 // dateTagged tells when each tagged comment was last touched.

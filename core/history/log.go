@@ -81,9 +81,40 @@ func Read(ctx context.Context, g *repo.Git, pin string, known Known, progress Pr
 	if err := log.cutOff(g); err != nil {
 		return nil, nil, err
 	}
-	err = eachChunk(ctx, log.diffable(fresh), progress, func(ctx context.Context, part []*Commit) error {
+	err = log.readChanges(ctx, g, fresh, progress)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading the history of %.12s: %w", pin, err)
+	}
+	return log, fresh, nil
+}
+
+// ReadNew reads the commits that tips reach and known pins do not, with their
+// changes and counts, newest first.
+func ReadNew(ctx context.Context, g *repo.Git, tips, known []string, progress Progress) ([]*Commit, error) {
+	found, err := g.CommitsOf(ctx, tips, known, 0)
+	if err != nil {
+		return nil, fmt.Errorf("reading the history of %d commits: %w", len(tips), err)
+	}
+	log := &Log{byID: make(map[string]*Commit, len(found))}
+	for i := range found {
+		c := &Commit{Commit: found[i]}
+		log.byID[c.ID] = c
+		log.Commits = append(log.Commits, c)
+	}
+	if err := log.cutOff(g); err != nil {
+		return nil, err
+	}
+	if err := log.readChanges(ctx, g, log.Commits, nil); err != nil {
+		return nil, err
+	}
+	return log.Commits, log.CountLines(ctx, g, log.Commits, progress)
+}
+
+// readChanges finds which paths some commits of the log changed.
+func (l *Log) readChanges(ctx context.Context, g *repo.Git, commits []*Commit, progress Progress) error {
+	return eachChunk(ctx, l.diffable(commits), progress, func(ctx context.Context, part []*Commit) error {
 		return g.Changes(ctx, ids(part), func(id string, changes []repo.Change) error {
-			c := log.byID[id]
+			c := l.byID[id]
 			if c == nil {
 				return fmt.Errorf("git named commit %.40q, which was not asked for", id)
 			}
@@ -91,10 +122,6 @@ func Read(ctx context.Context, g *repo.Git, pin string, known Known, progress Pr
 			return nil
 		})
 	})
-	if err != nil {
-		return nil, nil, fmt.Errorf("reading the history of %.12s: %w", pin, err)
-	}
-	return log, fresh, nil
 }
 
 // order fills Commits where part of the history was known: git gives the ids

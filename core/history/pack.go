@@ -78,6 +78,39 @@ func UnpackChanges(b []byte) ([]repo.Change, error) {
 	return changes, nil
 }
 
+// Scanned is one change as it is passed over. The paths are valid until the next.
+type Scanned struct {
+	Status         byte
+	Path, OldPath  []byte
+	Known          bool // its lines were counted
+	Added, Deleted int32
+}
+
+// ScanChanges passes over packed changes without their hunks.
+func ScanChanges(b []byte, do func(*Scanned)) error {
+	u := unpacker{b: b}
+	n := u.uint()
+	var c Scanned
+	for ; n > 0 && !u.bad; n-- {
+		c.Status = u.byte()
+		c.Known = u.byte()&2 != 0
+		c.Path, c.OldPath = u.bytes(), u.bytes()
+		c.Added, c.Deleted = u.int(), u.int()
+		for hunks := u.uint(); hunks > 0 && !u.bad; hunks-- {
+			for range 4 {
+				u.int()
+			}
+		}
+		if !u.bad {
+			do(&c)
+		}
+	}
+	if u.bad || len(u.b) > 0 {
+		return errPacked
+	}
+	return nil
+}
+
 type unpacker struct {
 	b   []byte
 	bad bool
@@ -115,13 +148,15 @@ func (u *unpacker) byte() byte {
 	return c
 }
 
-func (u *unpacker) string() string {
+func (u *unpacker) bytes() []byte {
 	n := u.uint()
 	if n > uint64(len(u.b)) {
 		u.bad, u.b = true, nil
-		return ""
+		return nil
 	}
-	s := string(u.b[:n])
+	s := u.b[:n]
 	u.b = u.b[n:]
 	return s
 }
+
+func (u *unpacker) string() string { return string(u.bytes()) }

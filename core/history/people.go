@@ -2,6 +2,8 @@ package history
 
 import (
 	"context"
+	"maps"
+	"slices"
 	"sort"
 	"strings"
 
@@ -38,6 +40,47 @@ func ReadPeople(ctx context.Context, g *repo.Git, l *Log) (*People, error) {
 	for _, c := range l.Commits {
 		counts[ident(c)]++
 	}
+	idents := slices.Collect(maps.Keys(counts))
+	mapped, err := g.Mailmap(ctx, l.Pin, idents)
+	if err != nil {
+		return nil, err
+	}
+	people := Join(counts, mapped)
+	people.date(l)
+	return people, nil
+}
+
+func ident(c *Commit) repo.Person { return repo.Person{Name: c.AuthorName, Email: c.AuthorEmail} }
+
+// Joined is what a keeper said: that somebody is the same person as another.
+type Joined struct{ From, To repo.Person }
+
+// Follow sends what idents are mapped to on to the people they were joined with.
+func Follow(mapped map[repo.Person]repo.Person, joins []Joined) {
+	to := make(map[string]repo.Person, len(joins))
+	for _, j := range joins {
+		to[personKey(j.From)] = j.To
+	}
+	for who, m := range mapped {
+		for range len(joins) {
+			next, ok := to[personKey(m)]
+			if !ok {
+				break
+			}
+			m = next
+		}
+		mapped[who] = m
+	}
+}
+
+// Join makes people of idents with how many commits each wrote. mapped is what
+// each is called in truth.
+func Join(counts map[repo.Person]int, mapped map[repo.Person]repo.Person) *People {
+	type group struct {
+		names   map[string]int
+		email   string
+		commits int
+	}
 	idents := make([]repo.Person, 0, len(counts))
 	for p := range counts {
 		idents = append(idents, p)
@@ -48,21 +91,6 @@ func ReadPeople(ctx context.Context, g *repo.Git, l *Log) (*People, error) {
 		}
 		return idents[a].Name < idents[b].Name
 	})
-	mapped, err := g.Mailmap(ctx, l.Pin, idents)
-	if err != nil {
-		return nil, err
-	}
-	return join(l, idents, mapped, counts), nil
-}
-
-func ident(c *Commit) repo.Person { return repo.Person{Name: c.AuthorName, Email: c.AuthorEmail} }
-
-func join(l *Log, idents []repo.Person, mapped map[repo.Person]repo.Person, counts map[repo.Person]int) *People {
-	type group struct {
-		names   map[string]int
-		email   string
-		commits int
-	}
 	groups := map[string]*group{}
 	for _, p := range idents {
 		m := mapped[p]
@@ -87,22 +115,25 @@ func join(l *Log, idents []repo.Person, mapped map[repo.Person]repo.Person, coun
 	index := map[string]int{}
 	for i, k := range keys {
 		index[k] = i
-		people.List = append(people.List, Person{Name: mostUsed(groups[k].names), Email: groups[k].email})
+		people.List = append(people.List, Person{Name: mostUsed(groups[k].names), Email: groups[k].email, Commits: groups[k].commits})
 	}
 	for _, p := range idents {
 		people.of[p] = index[personKey(mapped[p])]
 	}
+	return people
+}
+
+// date fills in when each person was first and last at work.
+func (p *People) date(l *Log) {
 	for _, c := range l.Commits {
-		p := &people.List[people.Of(c)]
-		p.Commits++
-		if p.FirstAt == 0 || c.CommitTime < p.FirstAt {
-			p.FirstAt = c.CommitTime
+		who := &p.List[p.Of(c)]
+		if who.FirstAt == 0 || c.CommitTime < who.FirstAt {
+			who.FirstAt = c.CommitTime
 		}
-		if c.CommitTime > p.LastAt {
-			p.LastAt = c.CommitTime
+		if c.CommitTime > who.LastAt {
+			who.LastAt = c.CommitTime
 		}
 	}
-	return people
 }
 
 // personKey joins by address; people without one are told apart by name.
@@ -125,6 +156,22 @@ func mostUsed(names map[string]int) string {
 
 // Of is the index in List of a commit's author.
 func (p *People) Of(c *Commit) int { return p.of[ident(c)] }
+
+// Ident is the index in List of an author as a commit writes it, who must be
+// known.
+func (p *People) Ident(who repo.Person) int { return p.of[who] }
+
+// Called are the indexes of people whom some commit calls by a name or address,
+// letter case aside, in order.
+func (p *People) Called(name string) []int32 {
+	found := map[int32]bool{}
+	for who, i := range p.of {
+		if strings.EqualFold(who.Name, name) || (who.Email != "" && strings.EqualFold(who.Email, name)) {
+			found[int32(i)] = true
+		}
+	}
+	return slices.Sorted(maps.Keys(found))
+}
 
 // CountFiles fills in how many of files each person changed.
 func (p *People) CountFiles(files []File) {

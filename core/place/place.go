@@ -91,3 +91,22 @@ func replaced(hunks []repo.Hunk, start, end int) (from, to int) {
 	}
 	return from, to
 }
+
+// Back are hunks that lead the other way, from the new text to the old one.
+func Back(hunks []repo.Hunk) []repo.Hunk {
+	out := make([]repo.Hunk, len(hunks))
+	for i, h := range hunks {
+		out[i] = repo.Hunk{OldStart: h.NewStart, OldCount: h.NewCount, NewStart: h.OldStart, NewCount: h.OldCount}
+	}
+	return out
+}
+
+// Line is where one line of the old text stands in the new one; where it is
+// gone, the line that stands at its place.
+func Line(hunks []repo.Hunk, line int) int {
+	at, hit := step(hunks, line)
+	if hit {
+		at, _ = replaced(hunks, line, line)
+	}
+	return at
+}

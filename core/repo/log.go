@@ -20,18 +20,30 @@ type Commit struct {
 	AuthorTime              int64 // Unix seconds
 	CommitTime              int64 // Unix seconds
 	Subject                 string
+	Message                 string // what follows the subject, to MaxMessage bytes
 }
+
+// MaxMessage is how much of a commit's message is read with the log; the whole
+// is read with the commit alone.
+const MaxMessage = 64 << 10
 
 // Commits lists every commit reachable from pin, newest first as `git log`
 // orders them. Ids in not, and what they reach, are left out.
 func (g *Git) Commits(ctx context.Context, pin string, not []string, limit int) ([]Commit, error) {
+	return g.CommitsOf(ctx, []string{pin}, not, limit)
+}
+
+// CommitsOf is Commits from several commits together.
+func (g *Git) CommitsOf(ctx context.Context, tips, not []string, limit int) ([]Commit, error) {
 	var in bytes.Buffer
-	fmt.Fprintln(&in, pin)
+	for _, id := range tips {
+		fmt.Fprintln(&in, id)
+	}
 	for _, id := range not {
 		fmt.Fprintln(&in, "^"+id)
 	}
 	args := []string{"log", "-z", "--no-decorate", "--no-notes", "--no-color", "--no-show-signature", "--encoding=UTF-8",
-		"--format=tformat:%H%x1f%P%x1f%an%x1f%ae%x1f%at%x1f%ct%x1f%s", "--stdin"}
+		"--format=tformat:%H%x1f%P%x1f%an%x1f%ae%x1f%at%x1f%ct%x1f%s%n%b", "--stdin"}
 	if limit > 0 {
 		args = append(args, "-n", strconv.Itoa(limit))
 	}
@@ -67,7 +79,9 @@ func parseCommit(record string) (Commit, error) {
 	if m == nil {
 		return Commit{}, fmt.Errorf("git log: cannot read commit %.40q", record)
 	}
-	c := Commit{ID: strings.Clone(f[0]), Parents: strings.Fields(f[1]), AuthorName: clean(f[2]), AuthorEmail: clean(m[1]), Subject: clean(m[4])}
+	c := Commit{ID: strings.Clone(f[0]), Parents: strings.Fields(f[1]), AuthorName: clean(f[2]), AuthorEmail: clean(m[1])}
+	subject, body, _ := strings.Cut(m[4], "\n")
+	c.Subject, c.Message = clean(subject), clean(strings.TrimSpace(body[:min(len(body), MaxMessage)]))
 	c.AuthorTime, _ = strconv.ParseInt(m[2], 10, 64)
 	c.CommitTime, _ = strconv.ParseInt(m[3], 10, 64)
 	return c, nil

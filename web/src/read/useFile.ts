@@ -15,7 +15,7 @@ const intricate = 8
 export function useFile(at: MaybeRefOrGetter<FileAt>, asText: MaybeRefOrGetter<boolean>) {
   const repository = computed(() => toValue(at).repository)
   const path = computed(() => toValue(at).path)
-  const { isFetched: settled } = useText(at)
+  const { data: text, isFetched: settled } = useText(at)
   const surveyed = computed(() => settled.value && !toValue(at).at)
   const skim = useSkim(at, asText)
   const outline = useOutline(at)
@@ -38,13 +38,18 @@ export function useFile(at: MaybeRefOrGetter<FileAt>, asText: MaybeRefOrGetter<b
     enabled: settled,
   })
 
-  // that it was opened is remembered for this person alone, and marks it on the Map
+  // that it was opened is remembered for this person alone, and marks it on the Map;
+  // whoever leaves at once has opened it all the same
   const queries = useQueryClient()
   watch(
-    () => file.data.value?.path,
+    () => (text.value && !toValue(at).at ? path.value : ''),
     async (path) => {
       if (!path) return
-      await api.PUT('/api/repositories/{repository}/opened', { params: { path: { repository: repository.value } }, body: { path } })
+      await api.PUT('/api/repositories/{repository}/opened', {
+        params: { path: { repository: repository.value } },
+        body: { path },
+        keepalive: true,
+      })
       void queries.invalidateQueries({ queryKey: ['plans', repository.value, 'marks'] })
     },
     { immediate: true },

@@ -1,0 +1,95 @@
+package gitlog
+
+import (
+	pathpkg "path"
+	"sort"
+	"strings"
+)
+
+// Chapter is one commit of a file's story.
+type Chapter struct {
+	Commit int32
+	Status byte   // A added, D deleted, M modified, R renamed, T changed its type
+	Path   string // after the commit; for D before it
+	Old    string // the name before, where it was renamed
+}
+
+// Story lists the commits that changed a file, newest first, and follows it back
+// across renames: a commit that renames old to new makes earlier changes of old
+// changes of the same file. Only commits that reach is a set of count.
+func (l *Log) Story(p string, among Set) []Chapter {
+	at := int32(-1)
+	if n := sort.SearchStrings(l.paths, p); n < len(l.paths) && l.paths[n] == p {
+		at = int32(n)
+	}
+	var out []Chapter
+	for i := int32(0); i < int32(l.Len()) && at >= 0; i++ {
+		if among != nil && !among.Has(i) {
+			continue
+		}
+		next, lost := at, false
+		for _, c := range l.changes[l.changeAt[i]:l.changeAt[i+1]] {
+			if c.old == at && c.path != at {
+				lost = true // what bore the name before lives on under another
+			}
+			if c.path != at {
+				continue
+			}
+			x := Chapter{Commit: i, Status: c.status, Path: l.paths[c.path]}
+			if c.old >= 0 {
+				x.Old, next = l.paths[c.old], c.old
+			}
+			if n := len(out); n == 0 || out[n-1].Commit != i {
+				out = append(out, x)
+			}
+		}
+		if at = next; lost {
+			at = -1
+		}
+	}
+	return out
+}
+
+// Touches are the numbers of commits that changed any path below a folder, or a
+// file; "" is everything.
+func (l *Log) Touches(p string) (Set, error) { return path(l, p, nil) }
+
+// PathsLike lists paths that were ever changed and hold a text, letter case
+// aside, at most limit: those whose last part begins with it first, then the
+// shorter ones. Folders end with a slash.
+func (l *Log) PathsLike(text string, limit int) []string {
+	text = strings.ToLower(text)
+	seen := map[string]bool{}
+	var found []string
+	take := func(p string) {
+		if !seen[p] && strings.Contains(strings.ToLower(p), text) {
+			seen[p] = true
+			found = append(found, p)
+		}
+	}
+	last := ""
+	for _, p := range l.paths {
+		folder := p[:strings.LastIndexByte(p, '/')+1]
+		for n := range folder {
+			// the folders above it that its neighbour did not have
+			if folder[n] == '/' && !strings.HasPrefix(last, folder[:n+1]) {
+				take(folder[:n+1])
+			}
+		}
+		last = folder
+		take(p)
+	}
+	rank := func(p string) int {
+		if strings.HasPrefix(strings.ToLower(pathpkg.Base(p)), text) {
+			return 0
+		}
+		return 1
+	}
+	sort.SliceStable(found, func(a, b int) bool {
+		if x, y := rank(found[a]), rank(found[b]); x != y {
+			return x < y
+		}
+		return len(found[a]) < len(found[b])
+	})
+	return found[:min(len(found), limit)]
+}

@@ -1,0 +1,80 @@
+package jobs
+
+import (
+	"context"
+
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/rivertype"
+
+	"juxtagram/core/history"
+	"juxtagram/core/repo"
+	"juxtagram/store"
+)
+
+// queued are the states in which a job is still to be done.
+var queued = []rivertype.JobState{rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateScheduled, rivertype.JobStateRetryable}
+
+type historyArgs struct {
+	Repository int64 `json:"repository"`
+}
+
+func (historyArgs) Kind() string { return "history" }
+
+// QueueHistory queues the reading of what branches, tags and the pin hold and no
+// survey has read. One at a time is queued for a repository.
+func (r *Runner) QueueHistory(ctx context.Context, repository int64) error {
+	_, err := r.client.Insert(ctx, historyArgs{repository}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: queued}})
+	return err
+}
+
+// readHistory reads the commits that are not kept yet.
+func (r *Runner) readHistory(ctx context.Context, id int64) error {
+	release, ok, err := r.store.Lock(ctx, lockHistory, id)
+	if err != nil || !ok {
+		return err
+	}
+	defer release()
+	p, err := r.store.Repository(ctx, id)
+	if err != nil {
+		return err
+	}
+	g := r.Git(id)
+	refs, err := g.Refs(ctx)
+	if err != nil {
+		return err
+	}
+	known, err := r.store.HistoryPins(ctx, id)
+	if err != nil {
+		return err
+	}
+	var tips []string
+	seen := map[string]bool{"": true}
+	for _, k := range known {
+		seen[k] = true
+	}
+	for _, tip := range append([]string{p.Pin}, commitsOf(refs)...) {
+		if !seen[tip] {
+			seen[tip] = true
+			tips = append(tips, tip)
+		}
+	}
+	if len(tips) == 0 {
+		return nil
+	}
+	commits, err := history.ReadNew(ctx, g, tips, known, nil)
+	if err != nil {
+		return err
+	}
+	if err := r.store.MemoryOf(id).KeepHistory(ctx, tips, commits); err != nil {
+		return err
+	}
+	return r.store.Publish(ctx, store.Event{Kind: "history", Repository: id})
+}
+
+func commitsOf(refs []repo.Ref) []string {
+	out := make([]string, len(refs))
+	for i := range refs {
+		out[i] = refs[i].Commit
+	}
+	return out
+}

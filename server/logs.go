@@ -1,0 +1,94 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"net/http"
+	"slices"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/singleflight"
+
+	"juxtagram/core/gitlog"
+	"juxtagram/core/history"
+	"juxtagram/store"
+)
+
+// logs keeps the logs of the repositories asked for last in memory.
+type logs struct {
+	cache *lru.Cache[int64, *heldLog]
+	once  singleflight.Group
+}
+
+// heldLog is a log as of one version of the history, with what was narrowed and
+// laid in lanes last.
+type heldLog struct {
+	*gitlog.Log
+	version  string
+	narrowed *lru.Cache[string, *gitlog.Selection]
+	lanes    *lru.Cache[string, *gitlog.Lanes]
+	symbols  *lru.Cache[string, []int32]
+}
+
+const (
+	heldLogs       = 4
+	heldSelections = 32
+)
+
+func newLogs() *logs { return &logs{cache: newCache[int64, *heldLog](heldLogs)} }
+
+// log is the log of the repository that a request is about. Where the history
+// is not read yet, that is asked for and told.
+func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
+	p := w.repository
+	version := fmt.Sprintf("%d %s", p.HistoryVersion, p.Pin)
+	if held, ok := s.logs.cache.Get(p.ID); ok && held.version == version {
+		return held, nil
+	}
+	made, err, _ := s.logs.once.Do(fmt.Sprintf("%d %s", p.ID, version), func() (any, error) {
+		l, err := s.loadLog(context.WithoutCancel(ctx), p)
+		if err != nil {
+			return nil, err
+		}
+		held := &heldLog{l, version, newCache[string, *gitlog.Selection](heldSelections), newCache[string, *gitlog.Lanes](heldSelections), newCache[string, []int32](heldSelections)}
+		s.logs.cache.Add(p.ID, held)
+		return held, nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	held := made.(*heldLog)
+	if held.Unread > 0 || held.Len() == 0 {
+		if err := s.jobs.QueueHistory(ctx, p.ID); err != nil {
+			return nil, err
+		}
+	}
+	if held.Len() == 0 {
+		return nil, problem(http.StatusConflict, "history-unread", "the history of this repository is being read; it stands here in a moment")
+	}
+	return held, nil
+}
+
+func (s *Server) loadLog(ctx context.Context, p *store.Repository) (*gitlog.Log, error) {
+	b := gitlog.NewBuilder()
+	if err := s.store.Entries(ctx, p.ID, b.Add); err != nil {
+		return nil, err
+	}
+	g := s.jobs.Git(p.ID)
+	refs, err := g.Refs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	idents := b.Idents()
+	mapped, err := g.Mailmap(ctx, p.Pin, slices.Collect(maps.Keys(idents)))
+	if err != nil {
+		return nil, err
+	}
+	joins, err := s.store.Joins(ctx, p.ID)
+	if err != nil {
+		return nil, err
+	}
+	history.Follow(mapped, store.Joined(joins))
+	return b.Log(refs, p.Pin, history.Join(idents, mapped)), nil
+}
