@@ -15,8 +15,8 @@ import (
 
 // DiffInfo tells how a file differs between two commits.
 type DiffInfo struct {
-	Old     *DiffSide   `json:"old" nullable:"true" doc:"Null: it was not there"`
-	New     *DiffSide   `json:"new" nullable:"true" doc:"Null: it is not there"`
+	Old     *DiffSide   `json:"old,omitempty" doc:"Left out: it was not there"`
+	New     *DiffSide   `json:"new,omitempty" doc:"Left out: it is not there"`
 	Classes []string    `json:"classes" doc:"Names of the classes that tokens speak of"`
 	Pieces  []DiffPiece `json:"pieces" doc:"In the order of lines"`
 	Added   int         `json:"added"`
@@ -240,7 +240,7 @@ func (s *Server) pieces(ctx context.Context, info *DiffInfo, old, now *sided, hu
 		if last {
 			tail = 0
 		}
-		if head+tail+1 >= count {
+		if head+tail+3 >= count { // a gap that hides next to nothing is none
 			head, tail = count, 0
 		}
 		tell := func(kind string, n int) {

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net/http"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -45,7 +46,7 @@ func (s *Server) logOffers(ctx context.Context, w *who, in *struct {
 	text := strings.TrimSpace(in.Text)
 	out := []OfferInfo{}
 	add := func(key, value, detail string) {
-		if in.Key != "" && in.Key != key {
+		if in.Key != "" && in.Key != key || slices.Contains(in.Keep, key+":"+value) {
 			return
 		}
 		k := gitlog.KeyOf(key)

@@ -109,6 +109,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/commits/{commit}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** All that a commit says, and what it changed */
+    get: operations['get-repositories-repository-commits-commit']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/corrections': {
     parameters: {
       query?: never
@@ -153,6 +170,23 @@ export interface paths {
     }
     /** What the name at a place means, surest first */
     get: operations['get-repositories-repository-definition']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/diff': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How one file differs between two commits */
+    get: operations['get-repositories-repository-diff']
     put?: never
     post?: never
     delete?: never
@@ -323,6 +357,108 @@ export interface paths {
     }
     /** What a file leans on, who leans on it, what it does to the outside */
     get: operations['get-repositories-repository-links']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/log': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Commits, newest first, narrowed by any terms together */
+    get: operations['get-repositories-repository-log']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/log/changed-lines': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Commits that changed lines with a text, as they are found, newest first: one JSON document a line */
+    get: operations['get-repositories-repository-log-changed-lines']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/log/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The commits that changed a file, across its renames, or one symbol of it */
+    get: operations['get-repositories-repository-log-file']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/log/keys': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What commits can be asked for */
+    get: operations['get-repositories-repository-log-keys']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/log/offers': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a typed text may mean as a term: values that exist here alone */
+    get: operations['get-repositories-repository-log-offers']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/log/table': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Every commit that fits, as CSV or JSON */
+    get: operations['get-repositories-repository-log-table']
     put?: never
     post?: never
     delete?: never
@@ -1069,6 +1205,46 @@ export interface components {
       /** Format: date-time */
       at: string
     }
+    ChangeInfo: {
+      /** Format: int64 */
+      added: number
+      binary: boolean
+      /** Format: int64 */
+      deleted: number
+      /** @description A submodule's commit */
+      link: boolean
+      /** @description How the mode changed, in words; empty: it did not */
+      mode: string
+      /** @description Its name before; empty: the same */
+      old_path: string
+      path: string
+      /** @description At the pin; empty: it is not there */
+      role: string
+      /** @enum {string} */
+      status: 'added' | 'deleted' | 'changed' | 'renamed' | 'copied' | 'type'
+    }
+    ChangedEnd: {
+      /** @description Why it ended early */
+      fault?: string
+      /** Format: int64 */
+      found: number
+      /** @description The limit was reached: not all were read */
+      more: boolean
+      /**
+       * Format: int64
+       * @description Commits whose changes were read
+       */
+      read: number
+    }
+    ChangedLine: {
+      commit?: components['schemas']['LogRow']
+      end?: components['schemas']['ChangedEnd']
+      /**
+       * Format: int64
+       * @description Commits read so far
+       */
+      read?: number
+    }
     Chapter: {
       id: string
       order: string
@@ -1110,6 +1286,68 @@ export interface components {
        * @description From 1
        */
       line: number
+    }
+    CommitInfo: {
+      /** Format: int64 */
+      added: number
+      /**
+       * Format: int64
+       * @description Number of the parent that it is compared with, from 1; 0: it has none
+       */
+      against: number
+      author: components['schemas']['SignatureInfo']
+      /** @description That contain it, at most 500 */
+      branches: string[]
+      /** @description At most 3,000 */
+      changes: components['schemas']['ChangeInfo'][]
+      /** @description At most 50 */
+      children: components['schemas']['CommitName'][]
+      committer: components['schemas']['SignatureInfo']
+      /**
+       * Format: int64
+       * @description Branches and tags that contain it in all
+       */
+      containing: number
+      /**
+       * Format: int64
+       * @description Bytes at the end of the message that are not sent
+       */
+      cut: number
+      /** @description That parent is not in this shallow repository: no changes are told */
+      cut_off: boolean
+      /** Format: int64 */
+      deleted: number
+      id: string
+      /** @description It is in the log: no branch or tag leads to others */
+      known: boolean
+      /** @description Without the subject */
+      message: string
+      parents: components['schemas']['CommitName'][]
+      /** @description The author, joined; empty: people are not told here */
+      person: string
+      pin: boolean
+      /** @description That lead to it */
+      refs: components['schemas']['RefName'][]
+      /**
+       * Format: int64
+       * @description Its row in the whole log; -1: it is not in it
+       */
+      row: number
+      subject: string
+      /** @description This commit is surveyed */
+      surveyed: boolean
+      /** @description That contain it, the oldest first, at most 500 */
+      tags: string[]
+      /**
+       * Format: int64
+       * @description Paths changed in all
+       */
+      total: number
+    }
+    CommitName: {
+      id: string
+      /** @description Empty: it is not at hand */
+      subject: string
     }
     CorrectionInfo: {
       /** Format: date-time */
@@ -1225,6 +1463,78 @@ export interface components {
       /** @description In plain words; empty where it speaks for itself */
       meaning: string
     }
+    DiffInfo: {
+      /** Format: int64 */
+      added: number
+      /** @description Names of the classes that tokens speak of */
+      classes: string[]
+      /**
+       * Format: int64
+       * @description Changed lines that are not sent even so
+       */
+      cut: number
+      /** Format: int64 */
+      deleted: number
+      /** @description Too many lines changed to be sent unasked: ask with whole */
+      large: boolean
+      /** @description Left out: it is not there */
+      new?: components['schemas']['DiffSide']
+      /** @description Left out: it was not there */
+      old?: components['schemas']['DiffSide']
+      /** @description Both sides, as far as they are there, are pictures */
+      picture: boolean
+      /** @description In the order of lines */
+      pieces: components['schemas']['DiffPiece'][]
+      /** @description Where the changes lie in the whole file */
+      places: components['schemas']['HunkInfo'][]
+      /** @description Why no lines are told; empty: they are */
+      unshown: string
+    }
+    DiffLine: {
+      /**
+       * Format: int64
+       * @description Characters left out at the line's end
+       */
+      clipped?: number
+      text: string
+      /** @description Length (UTF-16 units) and class of each piece */
+      tokens?: number[]
+    }
+    DiffPiece: {
+      added?: components['schemas']['DiffLine'][]
+      /**
+       * Format: int64
+       * @description Lines of a run that is the same
+       */
+      count: number
+      /**
+       * @description Hidden: the same, and not sent
+       * @enum {string}
+       */
+      kind: 'same' | 'hidden' | 'changed'
+      /** Format: int64 */
+      new_start: number
+      /**
+       * Format: int64
+       * @description Number of the first line; of none, the line that would come next
+       */
+      old_start: number
+      removed?: components['schemas']['DiffLine'][]
+      same?: components['schemas']['DiffLine'][]
+    }
+    DiffSide: {
+      commit: string
+      /** Format: int64 */
+      lines: number
+      path: string
+      /** Format: int64 */
+      size: number
+      /**
+       * Format: date-time
+       * @description When that was committed
+       */
+      time: string
+    }
     DifferencesInfo: {
       /** @description In the order of lines */
       hunks: components['schemas']['HunkInfo'][]
@@ -1279,7 +1589,7 @@ export interface components {
        * @description What has changed
        * @enum {string}
        */
-      kind: 'repository' | 'survey' | 'plan'
+      kind: 'repository' | 'survey' | 'plan' | 'history'
       /** Format: int64 */
       plan?: number
       /**
@@ -1432,6 +1742,20 @@ export interface components {
       /** @enum {string} */
       state: 'same' | 'moved' | 'changed' | 'gone'
     }
+    HeatPart: {
+      /** Format: int64 */
+      lines: number
+      /**
+       * Format: int64
+       * @description Part of the file, from 0, of 24 equal ones
+       */
+      part: number
+      /**
+       * Format: int64
+       * @description Part of the time from its first commit to the pin, from 0, of 12 equal ones
+       */
+      when: number
+    }
     HopInfo: {
       /** Format: int64 */
       line: number
@@ -1478,6 +1802,16 @@ export interface components {
       /** Format: int64 */
       repository_id: number
       role: string
+    }
+    KeyInfo: {
+      doc: string
+      example: string
+      name: string
+      /** @description With %s for the value */
+      says: string
+      says_not: string
+      /** @description The changes themselves are read for it: ask log/changed-lines */
+      slow: boolean
     }
     KindInfo: {
       /** Format: int64 */
@@ -1628,6 +1962,91 @@ export interface components {
       tests: string[]
       twins: components['schemas']['TwinInfo'][]
     }
+    LogPage: {
+      /**
+       * Format: int64
+       * @description Commits that branches, tags and the pin hold
+       */
+      all: number
+      /**
+       * Format: date-time
+       * @description The earliest committer date among those that fit
+       */
+      first: string | null
+      /**
+       * Format: int64
+       * @description Number of the row of the commit that was asked for; -1: it does not fit
+       */
+      found: number
+      /** @description Lines between the commits are drawn: every ancestor of a commit fits as well */
+      lanes: boolean
+      /** Format: date-time */
+      last: string | null
+      /**
+       * Format: int64
+       * @description Number of the first row, from 0
+       */
+      offset: number
+      /**
+       * Format: int64
+       * @description Number of the pin's row; -1: it does not fit
+       */
+      pin_row: number
+      /** @description Terms that cannot be understood, each with the reason; nothing is shown then */
+      problems: string[]
+      rows: components['schemas']['LogRow'][]
+      /** @description What was asked, in words */
+      terms: components['schemas']['TermInfo'][]
+      /**
+       * Format: int64
+       * @description Those that fit
+       */
+      total: number
+      /**
+       * Format: int64
+       * @description Branches and tags whose commits are still being read
+       */
+      unread: number
+    }
+    LogRow: {
+      /** @description Lanes from above that end here */
+      above: number[]
+      /**
+       * Format: int64
+       * @description -1: not counted
+       */
+      added: number
+      /** @description Lanes that begin here, downwards */
+      below: number[]
+      /** @description It has parents that this repository does not hold */
+      cut_off: boolean
+      /** Format: int64 */
+      deleted: number
+      /** Format: int64 */
+      files: number
+      id: string
+      /**
+       * Format: int64
+       * @description Of the commit, from 0; the trunk's is 0
+       */
+      lane: number
+      merge: boolean
+      /** @description Lanes that run past */
+      past: number[]
+      /** @description Its author, joined */
+      person: string
+      pin: boolean
+      refs: components['schemas']['RefName'][]
+      /** Format: int64 */
+      row: number
+      subject: string
+      /**
+       * Format: date-time
+       * @description Committed
+       */
+      time: string
+      trunk: boolean
+    }
     MapInfo: {
       /** @description Rows below a folder, which follow it; 0: a file */
       below: number[]
@@ -1708,6 +2127,19 @@ export interface components {
       expires_at: string
       /** @description Part of the link; shown this once */
       token: string
+    }
+    OfferInfo: {
+      /** @description What to know of the value; empty: nothing */
+      detail: string
+      /**
+       * Format: int64
+       * @description Commits that would be left with it; -1: found by reading the changes
+       */
+      fits: number
+      key: string
+      /** @description With %s for the value */
+      says: string
+      value: string
     }
     Op: {
       chapter?: string
@@ -2216,6 +2648,11 @@ export interface components {
       /** @description Why it is suggested */
       why: string
     }
+    RefName: {
+      /** @enum {string} */
+      kind: 'branch' | 'tag'
+      name: string
+    }
     Referrer: {
       /** @description What the place calls it; empty: nothing */
       alias: string
@@ -2389,6 +2826,12 @@ export interface components {
       repository: number
       /** @description The name of that repository */
       title: string
+    }
+    SignatureInfo: {
+      /** Format: date-time */
+      at: string
+      email: string
+      name: string
     }
     SinceInfo: {
       /** @description The branch that is asked; empty: the repository has none */
@@ -2564,6 +3007,30 @@ export interface components {
        */
       wide: number
     }
+    StoryOf: {
+      /** Format: int64 */
+      end: number
+      /** @description Where in the file, and when, its lines changed */
+      heat: components['schemas']['HeatPart'][]
+      /**
+       * Format: int64
+       * @description Of the file at the pin
+       */
+      lines: number
+      path: string
+      /** @description Side branches changed the file meanwhile: lines of older commits may be taken for their neighbours */
+      rough: boolean
+      /** @description Newest first, at most 2,000 */
+      rows: components['schemas']['StoryRow'][]
+      /**
+       * Format: int64
+       * @description Of the symbol: its lines at the pin; 0: the whole file
+       */
+      start: number
+      symbol: string
+      /** Format: int64 */
+      total: number
+    }
     StoryPerson: {
       /** Format: int64 */
       commits: number
@@ -2575,6 +3042,50 @@ export interface components {
        */
       last_at: string | null
       name: string
+    }
+    StoryRow: {
+      /** @description Lanes from above that end here */
+      above: number[]
+      /**
+       * Format: int64
+       * @description -1: not counted
+       */
+      added: number
+      /** @description Lanes that begin here, downwards */
+      below: number[]
+      /** @description It has parents that this repository does not hold */
+      cut_off: boolean
+      /** Format: int64 */
+      deleted: number
+      /** Format: int64 */
+      files: number
+      id: string
+      /**
+       * Format: int64
+       * @description Of the commit, from 0; the trunk's is 0
+       */
+      lane: number
+      merge: boolean
+      /** @description Its name before, where the commit renamed it */
+      old_path: string
+      /** @description Lanes that run past */
+      past: number[]
+      /** @description Its name after the commit */
+      path: string
+      /** @description Its author, joined */
+      person: string
+      pin: boolean
+      refs: components['schemas']['RefName'][]
+      /** Format: int64 */
+      row: number
+      status: string
+      subject: string
+      /**
+       * Format: date-time
+       * @description Committed
+       */
+      time: string
+      trunk: boolean
     }
     Submodule: {
       /** @description Where it comes from; empty: not told */
@@ -2675,6 +3186,23 @@ export interface components {
       skim?: number
       /** Format: int64 */
       start?: number
+    }
+    TermInfo: {
+      /**
+       * Format: int64
+       * @description Commits that fit it alone; -1: found by reading the changes
+       */
+      alone: number
+      key: string
+      not: boolean
+      /** @description With %s for the value */
+      says: string
+      value: string
+      /**
+       * Format: int64
+       * @description Commits that would fit without it
+       */
+      without: number
     }
     TextInfo: {
       /** @description Lines whose end is left out */
@@ -3278,6 +3806,79 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-commits-commit': {
+    parameters: {
+      query?: {
+        /** @description Number of the parent to compare with */
+        against?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description A commit id */
+        commit: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CommitInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-corrections': {
     parameters: {
       query?: never
@@ -3511,6 +4112,88 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['DefinitionAnswer']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-diff': {
+    parameters: {
+      query: {
+        /** @description Of the file at the newer commit; where it is gone there, at the older */
+        path: string
+        /** @description At the older commit; left out: the same */
+        old_path?: string
+        /** @description The older commit; left out: nothing, as before a first commit */
+        from?: string
+        /** @description The newer commit */
+        to: string
+        /** @description Lines around each change */
+        context?: number
+        ignore_space?: boolean
+        /** @description Send a large diff as well */
+        whole?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DiffInfo']
         }
       }
       /** @description Unauthorized */
@@ -4254,6 +4937,446 @@ export interface operations {
         content: {
           'application/json': components['schemas']['LinksInfo']
         }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-log': {
+    parameters: {
+      query?: {
+        /** @description Only commits that fit: a key, a colon and a value, as by:Oona Fell; see log/keys */
+        keep?: string[]
+        /** @description No commits that fit, written the same */
+        drop?: string[]
+        offset?: number
+        limit?: number
+        /** @description Begin so that this commit is in the answer: an id, tag or branch */
+        commit?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LogPage']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-log-changed-lines': {
+    parameters: {
+      query?: {
+        /** @description Only commits that fit: a key, a colon and a value, as by:Oona Fell; see log/keys */
+        keep?: string[]
+        /** @description No commits that fit, written the same */
+        drop?: string[]
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/x-ndjson': components['schemas']['ChangedLine']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-log-file': {
+    parameters: {
+      query: {
+        /** @description A file of the pin, or one that is gone */
+        path: string
+        /** @description The commits that touched this symbol alone */
+        symbol?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StoryOf']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-log-keys': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KeyInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-log-offers': {
+    parameters: {
+      query?: {
+        /** @description Only commits that fit: a key, a colon and a value, as by:Oona Fell; see log/keys */
+        keep?: string[]
+        /** @description No commits that fit, written the same */
+        drop?: string[]
+        /** @description What is typed so far; empty: what there is */
+        text?: string
+        /** @description Only values of this key */
+        key?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OfferInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-log-table': {
+    parameters: {
+      query?: {
+        /** @description Only commits that fit: a key, a colon and a value, as by:Oona Fell; see log/keys */
+        keep?: string[]
+        /** @description No commits that fit, written the same */
+        drop?: string[]
+        format?: 'csv' | 'json'
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
       /** @description Unauthorized */
       401: {

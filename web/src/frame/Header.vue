@@ -18,11 +18,23 @@ const pages = [
   { name: 'overview', title: 'Overview' },
   { name: 'map', title: 'Map' },
   { name: 'read', title: 'Read' },
+  { name: 'history', title: 'History' },
   { name: 'leads', title: 'Leads' },
   { name: 'plans', title: 'Plans' },
 ]
 /** Pages that belong to one of these. */
-const within: Record<string, string> = { guide: 'plans', compose: 'plans', pair: 'read', extract: 'read', search: 'read' }
+const within: Record<string, string> = {
+  guide: 'plans',
+  compose: 'plans',
+  pair: 'read',
+  extract: 'read',
+  search: 'read',
+  commit: 'history',
+  story: 'history',
+  hotspots: 'history',
+  who: 'history',
+  compare: 'history',
+}
 const here = computed(() => within[String(route.name)] ?? route.name)
 
 async function signOut() {

@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { useRepository } from '@/frame/repository'
 import { count, many, short } from '@/words/format'
-import { readLines } from './search'
+import { readDocuments } from './search'
 
 const repository = useRepository()
 const route = useRoute()
@@ -36,7 +36,7 @@ watch(
       ...(exact.value ? { case: 'true' } : {}),
     })
     try {
-      for await (const batch of readLines(`/api/repositories/${repository.value.id}/search?${q}`, stop.signal)) {
+      for await (const batch of readDocuments<Found>(`/api/repositories/${repository.value.id}/search?${q}`, stop.signal)) {
         const list = [...files.value]
         for (const l of batch) {
           if (l.end) end.value = l.end

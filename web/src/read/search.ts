@@ -1,10 +1,6 @@
-import type { Schemas } from '@/api/client'
-
-type Line = Schemas['SearchLine']
-
 /** Reads an answer of one JSON document a line as it comes, some at a time. A
  * refusal is thrown with what the server says. */
-export async function* readLines(address: string, signal: AbortSignal): AsyncGenerator<Line[]> {
+export async function* readDocuments<T>(address: string, signal: AbortSignal): AsyncGenerator<T[]> {
   const answer = await fetch(address, { signal })
   if (!answer.ok || !answer.body) {
     const problem = (await answer.json().catch(() => null)) as { detail?: string } | null
@@ -17,7 +13,7 @@ export async function* readLines(address: string, signal: AbortSignal): AsyncGen
     rest += value ?? ''
     const all = rest.split('\n')
     rest = all.pop()!
-    if (all.length) yield all.filter(Boolean).map((l) => JSON.parse(l) as Line)
+    if (all.length) yield all.filter(Boolean).map((l) => JSON.parse(l) as T)
     if (done) return
   }
 }
