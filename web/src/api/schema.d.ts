@@ -331,6 +331,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/line-history': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Which commit each line of a file comes from */
+    get: operations['get-repositories-repository-line-history']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/lines': {
     parameters: {
       query?: never
@@ -1787,6 +1804,16 @@ export interface components {
       /** Format: int32 */
       old_start: number
     }
+    IgnoredInfo: {
+      id: string
+      /** @description Empty: it is not at hand */
+      subject: string
+      /**
+       * @description Asked for; listed in the repository's own file of revisions to ignore; changed very many files
+       * @enum {string}
+       */
+      why: 'asked' | 'listed' | 'bulk'
+    }
     ImportInfo: {
       /** Format: int64 */
       line: number
@@ -1910,6 +1937,50 @@ export interface components {
        */
       clipped?: number
       text: string
+    }
+    LineCommit: {
+      id: string
+      /**
+       * Format: int64
+       * @description Of the file that come from it
+       */
+      lines: number
+      /** @description Of the file in it */
+      path: string
+      person: string
+      subject: string
+      /** Format: date-time */
+      time: string
+      /**
+       * Format: double
+       * @description 1: as young as the commit that is read; 0: as old as the first of all; by the square root of the age
+       */
+      youth: number
+    }
+    LineHistoryInfo: {
+      /**
+       * Format: int64
+       * @description Commits among those of the file that changed very many files
+       */
+      bulk: number
+      commit: string
+      commits: components['schemas']['LineCommit'][]
+      /** @description Commits that are passed over, at most 50 */
+      ignored: components['schemas']['IgnoredInfo'][]
+      /** Format: date-time */
+      oldest: string | null
+      path: string
+      /** @description Lines in a row of one commit, in the order of the file: index in commits, number of lines, line number of the first in that commit */
+      runs: number[][]
+      /** @description Why nothing is told; empty: it is */
+      unshown: string
+      /**
+       * Format: int64
+       * @description From how many changed files on that is
+       */
+      wide: number
+      /** Format: date-time */
+      youngest: string | null
     }
     LinesInfo: {
       commit: string
@@ -4792,6 +4863,82 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['LeadsInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-line-history': {
+    parameters: {
+      query?: {
+        path?: string
+        /** @description A commit id, tag or branch; left out: the pin */
+        at?: string
+        /** @description Commits to look behind: what stood there before them */
+        past?: string[]
+        /** @description Look behind commits that changed very many files */
+        skip_bulk?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LineHistoryInfo']
         }
       }
       /** @description Unauthorized */

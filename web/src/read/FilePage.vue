@@ -29,6 +29,7 @@ import SkimBar from './SkimBar.vue'
 import { assetOf } from './asset'
 import { useFile } from './useFile'
 import { useFinding } from './useFinding'
+import { useLineHistory } from './useLineHistory'
 import { useSkimming } from './useSkimming'
 
 const props = defineProps<{ path: string }>()
@@ -119,6 +120,12 @@ async function copyPath() {
   notice(`Copied: ${place}`)
 }
 
+const lineHistory = useLineHistory(
+  fileAt,
+  line,
+  () => repository.value.pinned_at,
+  () => plain.value && total.value > 0,
+)
 const finding = useFinding(text, () => pane.value?.positionOf(pane.value.topLine()) ?? 0)
 const bar = useTemplateRef('bar')
 function find() {
@@ -136,6 +143,8 @@ function editor() {
 useKeys({
   l: () => pane.value?.focus(),
   q: () => (quiet.value = !quiet.value),
+  h: () => (lineHistory.shown.value = !lineHistory.shown.value),
+  H: () => void router.push({ name: 'story', params: { repository: id.value }, query: { path: props.path } }),
   '.': () => skimming.showAll(true),
   ',': () => skimming.showAll(false),
   '-': () => skimming.step(-10),
@@ -208,6 +217,12 @@ useEventListener(window, 'pagehide', leave)
         @step="finding.step"
         @close="finding.open.value = false"
       />
+      <p v-if="lineHistory.wing.value" class="younger">
+        <button class="link" title="The line history: which commit each line comes from" @click="lineHistory.shown.value = false">
+          hide <kbd>h</kbd>
+        </button>
+        younger →
+      </p>
       <Asset v-if="asset && !plain" :file="fileAt" :kind="asset" :bytes="file?.size" class="lines" />
       <CodePane
         v-else
@@ -222,6 +237,7 @@ useEventListener(window, 'pagehide', leave)
         :hits="finding.found.value.hits"
         :hit="finding.at.value"
         :room="room"
+        :wing="lineHistory.wing.value"
         :top="top"
         @select="select"
         @name="askName"
@@ -267,6 +283,13 @@ useEventListener(window, 'pagehide', leave)
         :repository="id"
         :summary="at ? undefined : summary"
         :notes="notes"
+        :story="lineHistory.story.value"
+        :bulk="lineHistory.told.value?.bulk ?? 0"
+        :wide="lineHistory.told.value?.wide ?? 0"
+        :skip-bulk="lineHistory.skipBulk.value"
+        @behind="lineHistory.behind"
+        @forward="lineHistory.forward"
+        @bulk="(on) => (lineHistory.skipBulk.value = on)"
         :total="noted"
         :line="line"
         :top="(n) => pane?.topOf(n) ?? 0"
@@ -318,6 +341,22 @@ useEventListener(window, 'pagehide', leave)
 }
 .lines {
   flex: 1;
+}
+.younger {
+  flex: none;
+  text-align: right;
+  padding: 0 5px;
+  font-size: 11.5px;
+  line-height: 17px;
+  color: var(--ochre-text);
+}
+.younger button {
+  visibility: hidden;
+  font-size: 11.5px;
+}
+.main:hover .younger button,
+.younger button:focus-visible {
+  visibility: visible;
 }
 .unquiet {
   position: absolute;

@@ -4,18 +4,24 @@ import type { Schemas } from '@/api/client'
 import { Sentences } from '@/told'
 import Prose from '@/plans/Prose.vue'
 import { count } from '@/words/format'
+import LineNote from './LineNote.vue'
 import { mostNotes, placed, type MarginNote } from './notes'
+import type { LineStory } from './useLineHistory'
 
 const props = defineProps<{
   repository: number
   summary?: Schemas['SummaryInfo']
   notes: MarginNote[]
+  story: LineStory | null // where the line at hand comes from
+  bulk: number
+  wide: number
+  skipBulk: boolean
   total: number // notes that there are
   line: number // at hand
   top: (line: number) => number // of a line, below the top of the pane; in pixels
   geometry: { moved: Ref<number> } // counts whenever lines stand elsewhere
 }>()
-const emit = defineEmits<{ go: [line: number] }>()
+const emit = defineEmits<{ go: [line: number]; behind: [commit: string]; forward: []; bulk: [skip: boolean] }>()
 
 /** How many sentences stand here; all are under “about this file”. */
 const shortly = 2
@@ -44,41 +50,71 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
 </script>
 
 <template>
-  <div ref="margin" class="margin" aria-label="Margin">
-    <div v-if="summary?.sentences.length" ref="said" class="said" :style="{ transform: `translateY(${first}px)` }">
-      <Sentences :sentences="summary.sentences.slice(0, shortly)" :repository="repository" />
-      <p class="soft by">summary by Juxtagram, each sentence opens its lines</p>
-    </div>
-    <article
-      v-for="(n, i) in notes"
-      :key="n.key"
-      class="note"
-      :class="[n.kind, { here: here(n) }]"
-      :style="{ transform: `translateY(${tops[i] ?? -9999}px)` }"
-    >
-      <header>
-        <button class="plain" :title="`To line ${n.line}`" @click="emit('go', n.line)">{{ n.head }}</button>
-        <span class="soft">:{{ n.line }}</span>
-      </header>
-      <Prose v-if="n.kind === 'planned'" :text="n.text" />
-      <p v-else>{{ n.text }}</p>
-      <p class="soft aside">
-        {{ n.aside }}
-        <router-link v-if="n.plan" :to="{ name: 'guide', params: { repository, plan: n.plan.id }, query: { passage: n.plan.passage } }"
-          >open in the guide</router-link
-        >
+  <div class="whole">
+    <div ref="margin" class="margin" aria-label="Margin">
+      <div v-if="summary?.sentences.length" ref="said" class="said" :style="{ transform: `translateY(${first}px)` }">
+        <Sentences :sentences="summary.sentences.slice(0, shortly)" :repository="repository" />
+        <p class="soft by">summary by Juxtagram, each sentence opens its lines</p>
+      </div>
+      <article
+        v-for="(n, i) in notes"
+        :key="n.key"
+        class="note"
+        :class="[n.kind, { here: here(n) }]"
+        :style="{ transform: `translateY(${tops[i] ?? -9999}px)` }"
+      >
+        <header>
+          <button class="plain" :title="`To line ${n.line}`" @click="emit('go', n.line)">{{ n.head }}</button>
+          <span class="soft">:{{ n.line }}</span>
+        </header>
+        <Prose v-if="n.kind === 'planned'" :text="n.text" />
+        <p v-else>{{ n.text }}</p>
+        <p class="soft aside">
+          {{ n.aside }}
+          <router-link v-if="n.plan" :to="{ name: 'guide', params: { repository, plan: n.plan.id }, query: { passage: n.plan.passage } }"
+            >open in the guide</router-link
+          >
+        </p>
+      </article>
+      <p v-if="!notes.length && !summary?.sentences.length" class="none soft">Nothing is noted beside these lines yet.</p>
+      <p v-if="total > notes.length" class="more soft">
+        {{ count(total - mostNotes) }} further notes are not shown here; Leads lists them.
       </p>
-    </article>
-    <p v-if="!notes.length && !summary?.sentences.length" class="none soft">Nothing is noted beside these lines yet.</p>
-    <p v-if="total > notes.length" class="more soft">{{ count(total - mostNotes) }} further notes are not shown here; Leads lists them.</p>
+    </div>
+    <section v-if="story" class="line" aria-label="Where the line at hand comes from">
+      <LineNote
+        v-if="story"
+        :repository="repository"
+        :story="story"
+        :bulk="bulk"
+        :wide="wide"
+        :skip-bulk="skipBulk"
+        @go="(line) => emit('go', line)"
+        @behind="(c) => emit('behind', c)"
+        @forward="emit('forward')"
+        @bulk="(on) => emit('bulk', on)"
+      />
+    </section>
   </div>
 </template>
 
 <style scoped>
+.whole {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
 .margin {
   position: relative;
   overflow: hidden;
-  height: 100%;
+  flex: 1;
+  min-height: 0;
+}
+.line {
+  flex: none;
+  padding: 8px 18px 10px 20px;
+  border-top: 2px solid var(--ochre);
+  background: var(--sheet);
 }
 .said,
 .note {

@@ -17,6 +17,8 @@ export const deskKeys: KeySheet['keys'] = [
   ['f', 'find in this file'],
   ['o', 'narrow the outline'],
   ['q', 'quieten the margin'],
+  ['h', 'line history, or not'],
+  ['H', 'the story of this file'],
   ['i', 'about this file, and back'],
   ['b', 'put something beside it'],
   ['t', 'the same place at another commit'],

@@ -14,6 +14,7 @@ import { lines, setMarked, setRoom, type Hit } from './lines'
 import { opening, revealing, type Skim } from './skim'
 import { useText, type FileAt } from './text'
 import { filling, theme } from './theme'
+import { setWing, wing, type Wing } from './wing'
 
 const props = defineProps<{
   file: FileAt
@@ -26,6 +27,7 @@ const props = defineProps<{
   hits?: readonly Hit[] // of a search
   hit?: number
   room?: { line: number; element: HTMLElement } | null
+  wing?: Wing | null // the line history; left out: no room for it
   top?: number // the first line to show where no range says more
 }>()
 const emit = defineEmits<{
@@ -63,6 +65,7 @@ function extensions() {
     lines,
     theme,
     filling,
+    props.wing === undefined ? [] : wing,
     info.value && info.value.total && !info.value.unshown ? colours({ ...props.file }) : [],
     EditorView.updateListener.of((u) => u.geometryChanged && emit('moved')),
     EditorView.domEventHandlers({
@@ -85,7 +88,7 @@ function show() {
   shown = key
   anchor.value = head.value = props.range?.start ?? 1
   const state = EditorState.create({ doc: i.text, extensions: extensions() })
-  const effects = [setFolding.of(folding()), setMarked.of(marked()), setRoom.of(props.room ?? null)]
+  const effects = [setFolding.of(folding()), setMarked.of(marked()), setRoom.of(props.room ?? null), setWing.of(props.wing ?? null)]
   const { state: ready } = state.update({ effects })
   if (view.value) view.value.setState(ready)
   else view.value = new EditorView({ parent: host.value, state: ready })
@@ -130,6 +133,10 @@ watch([() => props.range, () => props.hits, () => props.hit, word], mark)
 watch(
   () => props.room,
   (r) => view.value?.dispatch({ effects: setRoom.of(r ?? null) }),
+)
+watch(
+  () => props.wing,
+  (w) => view.value?.dispatch({ effects: setWing.of(w ?? null) }),
 )
 watch(
   () => props.hit,
@@ -318,6 +325,10 @@ function outside(e: MouseEvent) {
   if (region) {
     toggle(Number(region), !props.open?.[Number(region)])
     return
+  }
+  if ((e.target as HTMLElement).closest('.cm-wing')) {
+    head.value = lineShown(v.state, v.lineBlockAtHeight(e.clientY - v.documentTop).from)
+    emit('line', head.value)
   }
   if ((e.target as HTMLElement).closest('.cm-numbers')) {
     choose(lineShown(v.state, v.lineBlockAtHeight(e.clientY - v.documentTop).from), e.shiftKey)

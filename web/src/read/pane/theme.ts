@@ -42,6 +42,10 @@ export const theme = EditorView.theme({
   '.cm-mark-tagged': { color: 'var(--ochre-text)' },
   '.cm-mark-starts': { color: 'var(--teal)' },
   '.cm-mark-planned': { color: 'var(--plum)' },
+  '.cm-wing': { width: '50px', borderLeft: '1px solid var(--rule)', paddingLeft: '1px', cursor: 'pointer' },
+  '.cm-wing .cm-gutterElement': { display: 'flex', alignItems: 'center' },
+  '.cm-age': { display: 'block', height: '9px', backgroundColor: 'var(--ochre-mid)' },
+  '.cm-age-same': { backgroundColor: 'var(--ochre)' },
   '.cm-fold': {
     border: '0',
     background: 'none',
