@@ -20,6 +20,7 @@ type chaptered struct {
 	lines      int
 	start, end int
 	rough      bool
+	first      int64 // Unix seconds
 }
 
 // storyOf follows a file back from the pin, and the lines that its commits
@@ -102,6 +103,7 @@ func (t *chaptered) follow(l *heldLog, changes map[string][]repo.Change, symbol 
 		bounds[p] = 1 + p*max(1, t.lines)/heatParts
 	}
 	first, last := l.Times[t.chapters[len(t.chapters)-1].Commit], l.Times[l.Pin]
+	t.first = first
 	for _, c := range t.chapters {
 		var hunks []repo.Hunk
 		for _, x := range changes[l.IDs[c.Commit]] {

@@ -221,6 +221,7 @@ type StoryOf struct {
 	Total  int        `json:"total"`
 	Lines  int        `json:"lines" doc:"Of the file at the pin"`
 	Heat   []HeatPart `json:"heat" doc:"Where in the file, and when, its lines changed"`
+	Since  *time.Time `json:"since" doc:"When the story of the whole file begins: the first part of time"`
 	Rough  bool       `json:"rough" doc:"Side branches changed the file meanwhile: lines of older commits may be taken for their neighbours"`
 	Start  int        `json:"start" doc:"Of the symbol: its lines at the pin; 0: the whole file"`
 	End    int        `json:"end"`
@@ -232,6 +233,7 @@ type StoryRow struct {
 	Path    string `json:"path" doc:"Its name after the commit"`
 	OldPath string `json:"old_path" doc:"Its name before, where the commit renamed it"`
 	Status  string `json:"status"`
+	Parent  string `json:"parent" doc:"Its first parent; empty: it has none here"`
 }
 
 // HeatPart counts the changed lines of one part of the file in one part of its
@@ -268,13 +270,16 @@ func (s *Server) fileStory(ctx context.Context, w *who, in *struct {
 		if w.repository.PeopleHidden {
 			row.Person = ""
 		}
+		if parents := l.Parents(c.Commit); len(parents) > 0 && parents[0] >= 0 {
+			row.Parent = l.IDs[parents[0]]
+		}
 		row.Added, row.Deleted = -1, -1
 		if n, ok := story.counts[c.Commit]; ok {
 			row.Added, row.Deleted = n[0], n[1]
 		}
 		out.Rows = append(out.Rows, row)
 	}
-	out.Heat = story.heat
+	out.Heat, out.Since = story.heat, moment(story.first)
 	return answer(out), nil
 }
 

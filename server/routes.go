@@ -16,6 +16,7 @@ func (s *Server) routes() []route {
 		s.mapRoutes(),
 		s.logRoutes(),
 		s.commitRoutes(),
+		s.hotspotRoutes(),
 		s.markRoutes(),
 		s.correctionRoutes(),
 		s.leadRoutes(),

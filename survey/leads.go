@@ -2,6 +2,7 @@ package survey
 
 import (
 	"context"
+	"fmt"
 	"sort"
 
 	"juxtagram/core/history"
@@ -66,26 +67,36 @@ func (s *run) unread() {
 // maxHotspots is how many hotspots a survey tells.
 const maxHotspots = 100
 
-// hotspots scores sources; by code lines where all are counted, else by bytes.
+// hotspots scores sources; by their intricacy where all are read, else by bytes.
 func (s *run) hotspots() []history.Hotspot {
-	counted := s.found != nil
+	read := s.found != nil
 	for i := range s.result.Files {
-		counted = counted && s.result.Files[i].Facts != nil
+		read = read && s.result.Files[i].Facts != nil
 	}
 	var in []history.Candidate
+	var intricacy, code []int32
 	for i := range s.result.Files {
 		f := &s.result.Files[i]
 		if f.Role.Name != role.Source && f.Role.Name != role.Schema && f.Role.Name != role.Test {
 			continue
 		}
-		c := history.Candidate{Path: f.Path, Recent: f.History.Recent, Commits: f.History.Commits, Size: float64(f.Size), Unit: "bytes"}
-		if counted {
+		c := history.Candidate{Path: f.Path, Recent: f.History.Recent, Commits: f.History.Commits, Weight: float64(f.Size), Told: count(int(f.Size), "byte")}
+		if read {
 			if f.Facts.Lines == nil {
 				continue
 			}
-			c.Size, c.Unit = float64(f.Facts.Lines.Code), "code lines"
+			intricacy, code = append(intricacy, -1), append(code, int32(f.Facts.Lines.Code))
+			c.Told = count(f.Facts.Lines.Code, "code line")
+			if n := f.Facts.Intricacy; n != nil {
+				intricacy[len(in)], c.Told = int32(*n), fmt.Sprintf("an intricacy of %d", *n)
+			}
 		}
 		in = append(in, c)
+	}
+	if read {
+		for i, weight := range history.Substance(intricacy, code) {
+			in[i].Weight = weight
+		}
 	}
 	return history.Hotspots(in, maxHotspots)
 }

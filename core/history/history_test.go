@@ -199,13 +199,13 @@ func TestReadAgainTakesOnlyWhatIsNew(t *testing.T) {
 	}
 }
 
-func TestHotspotsNeedSizeAndMovement(t *testing.T) {
+func TestHotspotsNeedIntricacyAndMovement(t *testing.T) {
 	got := history.Hotspots([]history.Candidate{
-		{Path: "both", Size: 1234567, Recent: 9, Commits: 12, Unit: "code lines"},
-		{Path: "large", Size: 5000, Recent: 0.01, Commits: 12, Unit: "code lines"},
-		{Path: "moving", Size: 3, Recent: 10, Commits: 12, Unit: "code lines"},
-		{Path: "once", Size: 500, Recent: 1, Commits: 1, Unit: "code lines"},
-		{Path: "empty", Size: 0, Recent: 10, Commits: 12, Unit: "code lines"},
+		{Path: "both", Weight: 1234567, Told: "an intricacy of 1234567", Recent: 9, Commits: 12},
+		{Path: "large", Weight: 5000, Told: "an intricacy of 5000", Recent: 0.01, Commits: 12},
+		{Path: "moving", Weight: 3, Told: "an intricacy of 3", Recent: 10, Commits: 12},
+		{Path: "once", Weight: 500, Told: "an intricacy of 500", Recent: 1, Commits: 1},
+		{Path: "empty", Weight: 0, Told: "an intricacy of 0", Recent: 10, Commits: 12},
 	}, 10)
 	var order []string
 	for _, h := range got {
@@ -213,7 +213,7 @@ func TestHotspotsNeedSizeAndMovement(t *testing.T) {
 		assert.True(t, h.Score > 0 && h.Score <= 1)
 	}
 	assert.Equal(t, []string{"both", "moving"}, order)
-	assert.Equal(t, "12 changes, weighing 9.0 by age, on 1,234,567 code lines", got[0].Reason)
+	assert.Equal(t, "12 changes, weighing 9.0 by age, on an intricacy of 1234567", got[0].Reason)
 	assert.Nil(t, history.Hotspots(nil, 10))
 }
 

@@ -69,6 +69,12 @@ func (g *Graph) Dependencies(file int) []int32 { return g.out[file].files }
 // Dependents are the files that lean on a file, in order.
 func (g *Graph) Dependents(file int) []int32 { return g.in[file].files }
 
+// Leans tells whether a file leans on another by an import.
+func (g *Graph) Leans(file int, on int32) bool {
+	_, found := slices.BinarySearch(g.out[file].files, on)
+	return found
+}
+
 // The power iteration of Centrality: the usual damping, and a fixed start and
 // tolerance, so that the same graph gives the same bytes.
 const (

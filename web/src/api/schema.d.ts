@@ -297,6 +297,40 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/hotspots': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Files that are intricate and often changed, reckoned by the rules given */
+    get: operations['get-repositories-repository-hotspots']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/hotspots/table': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The same as CSV or JSON, whole */
+    get: operations['get-repositories-repository-hotspots-table']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/invitations': {
     parameters: {
       query?: never
@@ -630,6 +664,23 @@ export interface paths {
     }
     /** The front page of the survey at the pin */
     get: operations['get-repositories-repository-overview']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/partners': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Files that change together more often than chance would have it */
+    get: operations['get-repositories-repository-partners']
     put?: never
     post?: never
     delete?: never
@@ -1794,6 +1845,82 @@ export interface components {
       /** Format: double */
       score: number
     }
+    HotspotInfo: {
+      /** Format: int64 */
+      changes: number
+      /**
+       * Format: int32
+       * @description Code lines; -1: not counted
+       */
+      code: number
+      /**
+       * Format: int64
+       * @description Changes in the first half of the time
+       */
+      early: number
+      /**
+       * Format: int32
+       * @description -1: not parsed; its code lines stand in
+       */
+      intricacy: number
+      /** Format: date-time */
+      last_at: string | null
+      /** Format: int64 */
+      late: number
+      path: string
+      /**
+       * Format: double
+       * @description Changes, each halved once a half-life of age
+       */
+      recent: number
+      role: string
+      /**
+       * Format: double
+       * @description 0 to 1
+       */
+      score: number
+      /**
+       * @description Whether it changes more or less often than in the first half of the time
+       * @enum {string}
+       */
+      trend: 'more' | 'less' | 'steady'
+      /**
+       * Format: double
+       * @description What counts of its intricacy
+       */
+      weight: number
+    }
+    HotspotsInfo: {
+      /**
+       * Format: int64
+       * @description Counted; merges never are
+       */
+      commits: number
+      /**
+       * Format: date-time
+       * @description Start of the time; null: the beginning
+       */
+      from: string | null
+      /** @description Files that moved and do not count */
+      left_out: components['schemas']['LeftOut'][]
+      /** @description Hottest first, at most 300 */
+      rows: components['schemas']['HotspotInfo'][]
+      /**
+       * Format: date-time
+       * @description The pin
+       */
+      to: string | null
+      /**
+       * Format: int64
+       * @description Files that moved at all
+       */
+      total: number
+      /**
+       * Format: int64
+       * @description Commits left out because they changed too many files
+       */
+      wide: number
+    }
     HunkInfo: {
       /** Format: int32 */
       new_count: number
@@ -1925,6 +2052,12 @@ export interface components {
       lines: number
       path: string
       qualified: string
+    }
+    LeftOut: {
+      /** Format: int64 */
+      files: number
+      /** @description A role, or that it is no code */
+      why: string
     }
     Limit: {
       what: string
@@ -2347,6 +2480,34 @@ export interface components {
        */
       year: number
     }
+    PairInfo: {
+      a: string
+      /** @description They lie in different folders */
+      across: boolean
+      b: string
+      /**
+       * @description Which of them imports the other
+       * @enum {string}
+       */
+      import: 'a' | 'b' | 'both' | 'none' | 'unknown'
+      /**
+       * Format: double
+       * @description How many times as often as chance would have it
+       */
+      lift: number
+      /**
+       * Format: int64
+       * @description Commits that changed each, sweeping ones left out
+       */
+      of_a: number
+      /** Format: int64 */
+      of_b: number
+      /**
+       * Format: int64
+       * @description Commits that changed both
+       */
+      together: number
+    }
     Part: {
       /** @description It leans on none of the others, nor they on it */
       alone: boolean
@@ -2382,6 +2543,17 @@ export interface components {
        * @description Commits that changed both
        */
       together: number
+    }
+    PartnersInfo: {
+      /**
+       * Format: int64
+       * @description Commits that a pair must share
+       */
+      least: number
+      /** @description The most telling first, at most 200 */
+      pairs: components['schemas']['PairInfo'][]
+      /** Format: int64 */
+      total: number
     }
     Passage: {
       chapter: string
@@ -3094,6 +3266,11 @@ export interface components {
       /** @description Newest first, at most 2,000 */
       rows: components['schemas']['StoryRow'][]
       /**
+       * Format: date-time
+       * @description When the story of the whole file begins: the first part of time
+       */
+      since: string | null
+      /**
        * Format: int64
        * @description Of the symbol: its lines at the pin; 0: the whole file
        */
@@ -3139,6 +3316,8 @@ export interface components {
       merge: boolean
       /** @description Its name before, where the commit renamed it */
       old_path: string
+      /** @description Its first parent; empty: it has none here */
+      parent: string
       /** @description Lanes that run past */
       past: number[]
       /** @description Its name after the commit */
@@ -4766,6 +4945,171 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-hotspots': {
+    parameters: {
+      query?: {
+        /** @description Changes of so many days before the pin; 0: of all time */
+        days?: number
+        /** @description Days after which a change counts half */
+        half_life?: number
+        /** @description Commits that changed more files are left out; 0: none are */
+        wide?: number
+        /** @description Generated files count as well */
+        generated?: boolean
+        /** @description Vendored files count as well */
+        vendored?: boolean
+        /** @description Tests do not count */
+        no_tests?: boolean
+        /** @description Files below it alone */
+        folder?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HotspotsInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-hotspots-table': {
+    parameters: {
+      query?: {
+        /** @description Changes of so many days before the pin; 0: of all time */
+        days?: number
+        /** @description Days after which a change counts half */
+        half_life?: number
+        /** @description Commits that changed more files are left out; 0: none are */
+        wide?: number
+        /** @description Generated files count as well */
+        generated?: boolean
+        /** @description Vendored files count as well */
+        vendored?: boolean
+        /** @description Tests do not count */
+        no_tests?: boolean
+        /** @description Files below it alone */
+        folder?: string
+        format?: 'csv' | 'json'
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'post-repositories-repository-invitations': {
     parameters: {
       query?: never
@@ -6220,6 +6564,93 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['OverviewInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-partners': {
+    parameters: {
+      query?: {
+        /** @description Changes of so many days before the pin; 0: of all time */
+        days?: number
+        /** @description Days after which a change counts half */
+        half_life?: number
+        /** @description Commits that changed more files are left out; 0: none are */
+        wide?: number
+        /** @description Generated files count as well */
+        generated?: boolean
+        /** @description Vendored files count as well */
+        vendored?: boolean
+        /** @description Tests do not count */
+        no_tests?: boolean
+        /** @description Files below it alone */
+        folder?: string
+        /** @description Commits that a pair must share */
+        least?: number
+        /** @description Pairs with this file alone */
+        path?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnersInfo']
         }
       }
       /** @description Unauthorized */
