@@ -111,7 +111,7 @@ func (s *Server) commit(ctx context.Context, w *who, in *struct {
 		s.commitInLog(l, id, &info)
 	}
 	if w.repository.PeopleHidden {
-		info.Person = ""
+		info.Person, info.Author.Name, info.Author.Email, info.Committer.Name, info.Committer.Email = "", "", "", "", ""
 	}
 	against := ""
 	if len(c.Parents) > 0 {

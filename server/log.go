@@ -179,6 +179,9 @@ func (l *heldLog) row(i int32, n int) LogRow {
 // narrowed is what terms leave of the log; the answers to the last ones asked
 // are kept.
 func (s *Server) narrowed(ctx context.Context, w *who, l *heldLog, terms []gitlog.Term) (*gitlog.Selection, []*gitlog.Problem) {
+	if w.repository.PeopleHidden && slices.ContainsFunc(terms, func(t gitlog.Term) bool { return t.Key == "by" }) {
+		return nil, []*gitlog.Problem{{Why: "a keeper has turned people's figures off here, so commits cannot be asked for by person"}}
+	}
 	key := termsKey(terms)
 	if sel, ok := l.narrowed.Get(key); ok {
 		return sel, nil

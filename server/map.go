@@ -102,7 +102,7 @@ func (s *Server) mapOf(ctx context.Context, w *who, _ *RepositoryPath) (*body[Ma
 	info := MapInfo{Commit: v.OID, State: v.State, Names: make([]string, n), Below: make(Column, n), Roles: []string{}, Role: make(Column, n), Languages: []string{}, Language: make(Column, n),
 		Lines: make(Column, n), Code: make(Column, n), Symbols: make(Column, n), Dependents: make(Column, n), Intricacy: make(Column, n), Centrality: make(Column, n),
 		Tagged: make(Column, n), Starts: make(Column, n), People: c.People}
-	if info.People == nil {
+	if info.People == nil || w.repository.PeopleHidden {
 		info.People = []store.MovesPerson{}
 	}
 	roles, languages := dictionary{list: &info.Roles}, dictionary{list: &info.Languages}
@@ -176,7 +176,7 @@ func (s *Server) mapSpan(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if in.Person >= len(c.People) {
+	if in.Person >= len(c.People) || (in.Person >= 0 && w.repository.PeopleHidden) {
 		return nil, store.ErrNotFound
 	}
 	span := history.Span{From: in.From, To: in.To, Person: in.Person}

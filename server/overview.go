@@ -42,6 +42,9 @@ func (s *Server) overview(ctx context.Context, w *who, _ *RepositoryPath) (*body
 	if err := json.Unmarshal(v.Overview, &info.Overview); err != nil {
 		return nil, err
 	}
+	if w.repository.PeopleHidden {
+		info.Overview.People, info.Overview.Knowledge = []store.PersonSum{}, []store.Knowledge{}
+	}
 	if list := info.Overview.Readmes; len(list) > 0 {
 		info.Readme, _ = s.readmeAt(ctx, w, list[0], "") // without it, the page tells so
 	}

@@ -72,17 +72,19 @@ type PathInfo struct {
 	People       []store.PathPerson `json:"people" doc:"At most five, most changes first"`
 }
 
-func pathInfo(r *store.PathRow) PathInfo {
+func pathInfo(w *who, r *store.PathRow) PathInfo {
 	p := PathInfo{r.Path, r.Name, r.Folder, r.Files, r.Mode, r.Size, r.Language, r.Role, r.RoleEvidence, r.Depth, r.DepthReason, r.IsBinary,
 		r.Lines, r.Code, r.Comment, r.Blank, r.Tagged, r.Starts, r.Symbols, r.Intricacy, r.Dependents, r.Dependencies, r.Centrality, r.Commits, r.LinesAdded, r.LinesDeleted, r.Recent, r.FirstAt, r.LastAt, []store.PathPerson{}}
-	_ = json.Unmarshal(r.People, &p.People) // written by the store alone
+	if !w.repository.PeopleHidden {
+		_ = json.Unmarshal(r.People, &p.People) // written by the store alone
+	}
 	return p
 }
 
-func pathInfos(rows []store.PathRow) []PathInfo {
+func pathInfos(w *who, rows []store.PathRow) []PathInfo {
 	out := make([]PathInfo, len(rows))
 	for i := range rows {
-		out[i] = pathInfo(&rows[i])
+		out[i] = pathInfo(w, &rows[i])
 	}
 	return out
 }
@@ -113,8 +115,8 @@ func (s *Server) folder(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	at := pathInfo(row)
-	info.Folder, info.Children = &at, pathInfos(rows)
+	at := pathInfo(w, row)
+	info.Folder, info.Children = &at, pathInfos(w, rows)
 	return answer(info), nil
 }
 
@@ -134,7 +136,7 @@ func (s *Server) matchPaths(ctx context.Context, w *who, in *struct {
 		return nil, err
 	}
 	rows, total, err := s.store.MatchPaths(ctx, v.ID, in.Text, in.Limit)
-	return answer(PathMatches{total, pathInfos(rows)}), err
+	return answer(PathMatches{total, pathInfos(w, rows)}), err
 }
 
 // FileInfo is one file with the leads in it.
@@ -167,7 +169,7 @@ func (s *Server) file(ctx context.Context, w *who, in *FilePath) (*body[FileInfo
 	if err != nil {
 		return nil, err
 	}
-	info := FileInfo{PathInfo: pathInfo(row), Leads: []LeadInfo{}, LeadsTotal: total, Commit: v.OID}
+	info := FileInfo{PathInfo: pathInfo(w, row), Leads: []LeadInfo{}, LeadsTotal: total, Commit: v.OID}
 	for _, l := range leads {
 		info.Leads = append(info.Leads, leadInfo(l))
 	}

@@ -82,11 +82,12 @@ func shownSource(r *store.Repository, role store.Role) string {
 // RepositoryInfo is one repository with its pin and the survey there.
 type RepositoryInfo struct {
 	ShelfItem
-	Subfolder string      `json:"subfolder"`
-	HalfLife  float64     `json:"half_life" doc:"Days after which a change counts half"`
-	Notes     []string    `json:"notes" doc:"What the take-in left out"`
-	PinnedAt  *time.Time  `json:"pinned_at" doc:"Committer date of the pin"`
-	SurveyNow *SurveyInfo `json:"survey_now,omitempty" doc:"The newest survey at the pin; left out: none"`
+	Subfolder    string      `json:"subfolder"`
+	HalfLife     float64     `json:"half_life" doc:"Days after which a change counts half"`
+	PeopleHidden bool        `json:"people_hidden" doc:"What people did is told nowhere"`
+	Notes        []string    `json:"notes" doc:"What the take-in left out"`
+	PinnedAt     *time.Time  `json:"pinned_at" doc:"Committer date of the pin"`
+	SurveyNow    *SurveyInfo `json:"survey_now,omitempty" doc:"The newest survey at the pin; left out: none"`
 }
 
 // SurveyInfo is how a survey stands.
@@ -106,7 +107,7 @@ func surveyInfo(v *store.Survey) *SurveyInfo {
 func (s *Server) repository(ctx context.Context, w *who, in *RepositoryPath) (*body[RepositoryInfo], error) {
 	r := w.repository
 	info := RepositoryInfo{ShelfItem: ShelfItem{ID: r.ID, Name: r.Name, Source: shownSource(r, w.role), State: r.State, Problem: r.Problem, Doing: r.Doing,
-		Pin: r.Pin, PinRef: r.PinRef, Role: w.role, CreatedAt: r.CreatedAt}, Subfolder: r.Subfolder, HalfLife: r.HalfLife, Notes: jobs.Notes(r)}
+		Pin: r.Pin, PinRef: r.PinRef, Role: w.role, CreatedAt: r.CreatedAt}, Subfolder: r.Subfolder, HalfLife: r.HalfLife, PeopleHidden: r.PeopleHidden, Notes: jobs.Notes(r)}
 	if info.Notes == nil {
 		info.Notes = []string{}
 	}
@@ -250,14 +251,25 @@ func (s *Server) settings(ctx context.Context, w *who, in *struct {
 		Name      string  `json:"name" minLength:"1" maxLength:"100"`
 		Subfolder string  `json:"subfolder" maxLength:"1000"`
 		HalfLife  float64 `json:"half_life" minimum:"1" maximum:"36500"`
+		// left out, it stays as it is
+		PeopleHidden *bool `json:"people_hidden,omitempty" doc:"What people did is told nowhere"`
 	}
 }) (*none, error) {
 	sub, err := subfolder(in.Body.Subfolder)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.store.UpdateRepository(ctx, in.Repository, map[string]any{"name": in.Body.Name, "subfolder": sub, "half_life": in.Body.HalfLife}); err != nil {
+	set := map[string]any{"name": in.Body.Name, "subfolder": sub, "half_life": in.Body.HalfLife}
+	if in.Body.PeopleHidden != nil {
+		set["people_hidden"] = *in.Body.PeopleHidden
+	}
+	if err := s.store.UpdateRepository(ctx, in.Repository, set); err != nil {
 		return nil, err
+	}
+	if in.Body.PeopleHidden != nil && *in.Body.PeopleHidden != w.repository.PeopleHidden {
+		if err := s.historyTurned(ctx, in.Repository); err != nil {
+			return nil, err
+		}
 	}
 	r := w.repository
 	again := r.State == store.Pinned && (r.Subfolder != sub || r.HalfLife != in.Body.HalfLife)

@@ -17,6 +17,7 @@ func (s *Server) routes() []route {
 		s.logRoutes(),
 		s.commitRoutes(),
 		s.hotspotRoutes(),
+		s.knowingRoutes(),
 		s.markRoutes(),
 		s.correctionRoutes(),
 		s.leadRoutes(),

@@ -63,8 +63,17 @@ func New(ctx context.Context, s *store.Store, r *jobs.Runner, config Config) *Se
 	srv := prepare(s, r, config)
 	srv.kept = pgxstore.New(s.Pool())
 	srv.sessions.Store = srv.kept
-	go s.Listen(ctx, srv.hub.publish, srv.hub.missed)
+	go s.Listen(ctx, srv.heard, srv.hub.missed)
 	return srv
+}
+
+// heard passes an event on, and forgets what it makes untrue.
+func (s *Server) heard(e store.Event) {
+	if e.Kind == "history" {
+		s.charts.cache.Purge()
+		s.wholes.cache.Purge()
+	}
+	s.hub.publish(e)
 }
 
 // Describe is the API's description, without a server behind it.

@@ -81,6 +81,9 @@ func (s *Server) story(ctx context.Context, w *who, in *struct {
 	}
 	shares := l.Shares(files...)
 	info.PeopleTotal = len(shares)
+	if w.repository.PeopleHidden {
+		shares = nil
+	}
 	for _, p := range shares[:min(len(shares), storyPeople)] {
 		x := c.People[p.Person]
 		info.People = append(info.People, StoryPerson{x.Name, p.Commits, x.LastAt, x.LastAt != nil && history.Gone(x.LastAt.Unix(), l.Now)})

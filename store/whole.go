@@ -50,6 +50,15 @@ func (s *Store) Whole(ctx context.Context, v *Survey) (*summary.Whole, error) {
 	if err != nil {
 		return nil, err
 	}
+	r, err := s.Repository(ctx, v.RepositoryID)
+	if err != nil {
+		return nil, err
+	}
+	if r.PeopleHidden {
+		for i := range w.Files {
+			w.Files[i].People = nil
+		}
+	}
 	return w, s.toldPeople(ctx, v, w)
 }
 

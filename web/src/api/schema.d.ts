@@ -348,6 +348,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/knowers': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Whom to ask about a file or folder */
+    get: operations['get-repositories-repository-knowers']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/leads': {
     parameters: {
       query?: never
@@ -408,6 +425,23 @@ export interface paths {
     }
     /** What a file leans on, who leans on it, what it does to the outside */
     get: operations['get-repositories-repository-links']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/little-known': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Folders that one person knows, or nobody */
+    get: operations['get-repositories-repository-little-known']
     put?: never
     post?: never
     delete?: never
@@ -718,6 +752,41 @@ export interface paths {
     put?: never
     post?: never
     delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/people-joined': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** People of the history whom a keeper joined */
+    get: operations['get-repositories-repository-people-joined']
+    put?: never
+    /** Say that somebody of the history is the same person as another */
+    post: operations['post-repositories-repository-people-joined']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/people-joined/{join}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Take that back */
+    delete: operations['delete-repositories-repository-people-joined-join']
     options?: never
     head?: never
     patch?: never
@@ -1957,6 +2026,14 @@ export interface components {
       repository_id: number
       role: string
     }
+    JoinInfo: {
+      /** Format: date-time */
+      at: string
+      from: components['schemas']['OtherName']
+      /** Format: int64 */
+      id: number
+      to: components['schemas']['OtherName']
+    }
     KeyInfo: {
       doc: string
       example: string
@@ -1973,6 +2050,47 @@ export interface components {
       details: components['schemas']['DetailInfo'][]
       doc: string
       kind: string
+    }
+    KnowerTo: {
+      /** @description Commits to the place in equal parts of the span */
+      activity: number[]
+      /** Format: int64 */
+      changes: number
+      email: string
+      /** @description Silent everywhere for the time that was set */
+      gone: boolean
+      /**
+       * Format: date-time
+       * @description Their last change anywhere
+       */
+      last_at: string | null
+      /** Format: date-time */
+      last_here: string | null
+      name: string
+      /**
+       * Format: double
+       * @description Their changes of the place, each halved once a half-life of age
+       */
+      weight: number
+    }
+    KnowersInfo: {
+      /**
+       * Format: date-time
+       * @description Start of the span of activity
+       */
+      from: string | null
+      /** @description Everybody else of the history, by name; for joining */
+      others: components['schemas']['OtherName'][]
+      path: string
+      /** @description Who knows it best now first; at most 100 */
+      people: components['schemas']['KnowerTo'][]
+      /**
+       * Format: date-time
+       * @description The pin
+       */
+      to: string | null
+      /** Format: int64 */
+      total: number
     }
     Knowledge: {
       /** @description Somebody who changed it has changed anything at all within a year before the pin */
@@ -2166,6 +2284,24 @@ export interface components {
       tests: string[]
       twins: components['schemas']['TwinInfo'][]
     }
+    LittleKnown: {
+      /** Format: int64 */
+      files: number
+      /** @description The only one who knows it; empty: nobody */
+      one: string
+      path: string
+    }
+    LittleKnownInfo: {
+      /** @description The largest first; of one folder in another, the outer alone; at most 200 */
+      folders: components['schemas']['LittleKnown'][]
+      /**
+       * Format: int64
+       * @description Folders that hold code and were looked at
+       */
+      of: number
+      /** Format: int64 */
+      total: number
+    }
     LogPage: {
       /**
        * Format: int64
@@ -2319,6 +2455,8 @@ export interface components {
        * @description Merges included
        */
       commits: number
+      /** @description Empty: a survey that did not keep it */
+      email: string
       /**
        * Format: date-time
        * @description Their last change anywhere
@@ -2382,6 +2520,10 @@ export interface components {
       to: 'file' | 'standard-library' | 'dependency' | 'generated' | 'binary' | 'unresolved'
       /** @description As the manifest asks for it; empty: not told */
       version: string
+    }
+    OtherName: {
+      email: string
+      name: string
     }
     OutlineInfo: {
       commit: string
@@ -2804,6 +2946,10 @@ export interface components {
       /** @enum {string} */
       role: 'reader' | 'writer' | 'keeper'
     }
+    'Post-repositories-repository-people-joinedRequest': {
+      from: components['schemas']['OtherName']
+      to: components['schemas']['OtherName']
+    }
     'Post-repositories-repository-plans-plan-opsRequest': {
       ops: components['schemas']['ClientOp'][]
     }
@@ -2855,6 +3001,8 @@ export interface components {
       /** Format: double */
       half_life: number
       name: string
+      /** @description What people did is told nowhere */
+      people_hidden?: boolean
       subfolder: string
     }
     Readme: {
@@ -2964,6 +3112,8 @@ export interface components {
       name: string
       /** @description What the take-in left out */
       notes: string[]
+      /** @description What people did is told nowhere */
+      people_hidden: boolean
       pin: string
       pin_ref: string
       /**
@@ -5182,6 +5332,82 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-knowers': {
+    parameters: {
+      query?: {
+        /** @description A file or folder; empty: the root */
+        path?: string
+        half_life?: number
+        /** @description Days of silence before the pin after which somebody has left */
+        silent?: number
+        /** @description Span of the activity that is told, in days before the pin; 0: all time */
+        days?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KnowersInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-leads': {
     parameters: {
       query?: {
@@ -5427,6 +5653,77 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['LinksInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-little-known': {
+    parameters: {
+      query?: {
+        half_life?: number
+        silent?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LittleKnownInfo']
         }
       }
       /** @description Unauthorized */
@@ -6795,6 +7092,211 @@ export interface operations {
         content: {
           'application/json': components['schemas']['PathMatches']
         }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-people-joined': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['JoinInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-people-joined': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-people-joinedRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-people-joined-join': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        join: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
       /** @description Unauthorized */
       401: {
