@@ -76,6 +76,7 @@ type ChangeInfo struct {
 	Link    bool   `json:"link" doc:"A submodule's commit"`
 	Mode    string `json:"mode" doc:"How the mode changed, in words; empty: it did not"`
 	Role    string `json:"role" doc:"At the pin; empty: it is not there"`
+	Lines   int    `json:"lines" doc:"Of the file at the pin; -1: not known"`
 }
 
 // How much of a commit is told.
@@ -176,7 +177,10 @@ var statuses = map[byte]string{'A': "added", 'D': "deleted", 'M': "changed", 'R'
 // changesTold puts differences into words, and sums up their lines.
 func (s *Server) changesTold(ctx context.Context, w *who, found []repo.Difference) (out []ChangeInfo, added, deleted int) {
 	out = []ChangeInfo{}
-	roles := s.rolesAtPin(ctx, w)
+	chart, _, err := s.chart(ctx, w)
+	if err != nil {
+		chart = nil // no survey: nothing is known of the pin's files
+	}
 	for _, d := range found {
 		added, deleted = added+int(d.Added), deleted+int(d.Deleted)
 		if len(out) == maxChanges {
@@ -185,20 +189,14 @@ func (s *Server) changesTold(ctx context.Context, w *who, found []repo.Differenc
 		c := ChangeInfo{Status: statuses[d.Status], Added: int(d.Added), Deleted: int(d.Deleted), Binary: d.Binary, Link: d.Link}
 		c.Path, _ = repo.EscapePath(d.Path)
 		c.OldPath, _ = repo.EscapePath(d.OldPath)
-		c.Role = roles[c.Path]
+		c.Lines = -1
+		if f := chart.File(c.Path); f != nil {
+			c.Role, c.Lines = f.Role, int(f.Lines)
+		}
 		c.Mode = modeTold(d)
 		out = append(out, c)
 	}
 	return out, added, deleted
-}
-
-// rolesAtPin are the roles of the pin's files, as far as its survey has got.
-func (s *Server) rolesAtPin(ctx context.Context, w *who) map[string]string {
-	c, _, err := s.chart(ctx, w)
-	if err != nil {
-		return nil
-	}
-	return c.Roles()
 }
 
 func modeTold(d repo.Difference) string {

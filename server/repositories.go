@@ -158,6 +158,7 @@ type RefList struct {
 	Branches  []RefInfo `json:"branches"`
 	Recent    []RefInfo `json:"recent" doc:"The newest commits of the main branch"`
 	Shallow   bool      `json:"shallow" doc:"The history is cut off"`
+	Head      string    `json:"head" doc:"The main branch, else the commit that HEAD leads to"`
 }
 
 const recentCommits = 30
@@ -190,6 +191,9 @@ func (s *Server) refs(ctx context.Context, w *who, in *RepositoryPath) (*body[Re
 	}
 	for _, c := range commits {
 		list.Recent = append(list.Recent, RefInfo{c.ID[:12], "commit", c.ID, time.Unix(c.CommitTime, 0).UTC(), c.Subject})
+	}
+	if list.Head = branch; branch == "" {
+		list.Head = head
 	}
 	list.suggest(refs, head, branch)
 	cut, err := g.Shallow()

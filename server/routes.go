@@ -18,6 +18,7 @@ func (s *Server) routes() []route {
 		s.commitRoutes(),
 		s.hotspotRoutes(),
 		s.knowingRoutes(),
+		s.compareRoutes(),
 		s.markRoutes(),
 		s.correctionRoutes(),
 		s.leadRoutes(),

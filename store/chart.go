@@ -79,13 +79,15 @@ func (c *Chart) RowOf(p string) int32 {
 	return -1
 }
 
-// Roles are the roles of all files by path.
-func (c *Chart) Roles() map[string]string {
-	out := make(map[string]string, len(c.Files))
-	for i := range c.Files {
-		out[c.Files[i].Path] = c.Files[i].Role
+// File is a file by its path; nil: there is none, or no chart.
+func (c *Chart) File(p string) *ChartFile {
+	if c == nil {
+		return nil
 	}
-	return out
+	if r := c.RowOf(p); r >= 0 && c.Table.Rows[r].File >= 0 {
+		return &c.Files[c.Table.Rows[r].File]
+	}
+	return nil
 }
 
 // ChartOf reads what the Map of a survey is drawn from. ErrNotFound: the survey

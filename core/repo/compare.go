@@ -3,6 +3,7 @@ package repo
 import (
 	"bufio"
 	"context"
+	"errors"
 	"io"
 	"strconv"
 	"strings"
@@ -58,4 +59,17 @@ func (g *Git) CountSince(ctx context.Context, from, to, path string, most int) (
 func (g *Git) Before(ctx context.Context, commit string, unix int64) (string, error) {
 	out, err := g.Run(ctx, "rev-list", "--max-count=1", "--before="+strconv.FormatInt(unix, 10), commit)
 	return strings.TrimSpace(string(out)), err
+}
+
+// MergeBase is the best common ancestor of two commits; "": they have none.
+func (g *Git) MergeBase(ctx context.Context, a, b string) (string, error) {
+	out, err := g.Run(ctx, "merge-base", a, b)
+	if err != nil && len(out) == 0 {
+		var failed *Error
+		if errors.As(err, &failed) && strings.TrimSpace(failed.Stderr) == "" {
+			return "", nil // git says so by its status alone
+		}
+		return "", err
+	}
+	return strings.TrimSpace(string(out)), nil
 }

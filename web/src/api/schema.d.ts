@@ -126,6 +126,40 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/compare': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How far two commits have gone apart, and in which files they differ */
+    get: operations['get-repositories-repository-compare']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/compare/said': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How what the code says differs: symbols, entry points, recipes, passages */
+    get: operations['get-repositories-repository-compare-said']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/corrections': {
     parameters: {
       query?: never
@@ -1348,6 +1382,11 @@ export interface components {
       binary: boolean
       /** Format: int64 */
       deleted: number
+      /**
+       * Format: int64
+       * @description Of the file at the pin; -1: not known
+       */
+      lines: number
       /** @description A submodule's commit */
       link: boolean
       /** @description How the mode changed, in words; empty: it did not */
@@ -1485,6 +1524,46 @@ export interface components {
       id: string
       /** @description Empty: it is not at hand */
       subject: string
+    }
+    CompareEnd: {
+      id: string
+      pin: boolean
+      refs: components['schemas']['RefName'][]
+      /** @description Empty: it is not at hand */
+      subject: string
+      surveyed: boolean
+      /** Format: date-time */
+      time: string
+    }
+    CompareInfo: {
+      /** Format: int64 */
+      added: number
+      /**
+       * Format: int64
+       * @description Commits that only the second has
+       */
+      ahead: number
+      /** @description The commit that files are compared with: the first, or where they went apart */
+      base: string
+      /**
+       * Format: int64
+       * @description Commits that only the first has
+       */
+      behind: number
+      /** @description At most 3,000 */
+      changes: components['schemas']['ChangeInfo'][]
+      /** Format: int64 */
+      deleted: number
+      /** @description Where they went apart: their best common ancestor; empty: they have none */
+      fork: components['schemas']['CommitName']
+      from: components['schemas']['CompareEnd']
+      /** @description Those that only the second has, at most 200 */
+      newer: components['schemas']['LogRow'][]
+      /** @description Those that only the first has, at most 200 */
+      older: components['schemas']['LogRow'][]
+      to: components['schemas']['CompareEnd']
+      /** Format: int64 */
+      total: number
     }
     CorrectionInfo: {
       /** Format: date-time */
@@ -3018,6 +3097,16 @@ export interface components {
       path: string
       platform: string
     }
+    RecipeChange: {
+      command: string
+      /** Format: int64 */
+      line: number
+      path: string
+      /** @description To install, build, run, test, lint or something else */
+      purpose: string
+      /** @enum {string} */
+      what: 'came' | 'went'
+    }
     RefInfo: {
       commit: string
       /** @enum {string} */
@@ -3029,6 +3118,8 @@ export interface components {
     }
     RefList: {
       branches: components['schemas']['RefInfo'][]
+      /** @description The main branch, else the commit that HEAD leads to */
+      head: string
       /** @description The newest commits of the main branch */
       recent: components['schemas']['RefInfo'][]
       /** @description The history is cut off */
@@ -3140,6 +3231,29 @@ export interface components {
       /** Format: int64 */
       lines: number
       role: string
+    }
+    SaidInfo: {
+      /** @description Passages of plans whose files differ */
+      passages: components['schemas']['PassageHere'][]
+      /**
+       * Format: int64
+       * @description Files whose outlines were compared
+       */
+      read: number
+      recipes: components['schemas']['RecipeChange'][]
+      starts: components['schemas']['StartChange'][]
+      /** @description At most 2,000, by file */
+      symbols: components['schemas']['SymbolChange'][]
+      /**
+       * Format: int64
+       * @description Symbols that differ in all
+       */
+      total: number
+      /**
+       * Format: int64
+       * @description Files that were not: too many, too large, or not parsed
+       */
+      unread: number
     }
     SearchEnd: {
       commit: string
@@ -3354,6 +3468,15 @@ export interface components {
       total: number
       unit: string
     }
+    StartChange: {
+      kind: string
+      /** Format: int64 */
+      line: number
+      name: string
+      path: string
+      /** @enum {string} */
+      what: 'came' | 'went'
+    }
     StoryInfo: {
       /**
        * Format: int64
@@ -3546,6 +3669,21 @@ export interface components {
        * @enum {string}
        */
       visibility: 'public' | 'protected' | 'internal' | 'private' | ''
+    }
+    SymbolChange: {
+      kind: string
+      /**
+       * Format: int64
+       * @description In the newer version; of one that went, in the older
+       */
+      line: number
+      name: string
+      new: string
+      /** @description Its signature; empty: it was not there */
+      old: string
+      path: string
+      /** @enum {string} */
+      what: 'came' | 'went' | 'changed'
     }
     TaggedInfo: {
       /** Format: int64 */
@@ -4230,6 +4368,156 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['CommitInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-compare': {
+    parameters: {
+      query: {
+        /** @description A commit id, tag or branch */
+        from: string
+        /** @description Another */
+        to: string
+        /** @description Compare the second with where it left the first, not with the first itself */
+        fork?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CompareInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-compare-said': {
+    parameters: {
+      query: {
+        /** @description A commit id, tag or branch */
+        from: string
+        /** @description Another */
+        to: string
+        /** @description Compare the second with where it left the first, not with the first itself */
+        fork?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SaidInfo']
         }
       }
       /** @description Unauthorized */
