@@ -82,6 +82,7 @@ func New(s *store.Store, config Config) (*Runner, error) {
 	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[historyArgs]) error {
 		return r.readHistory(ctx, j.Args.Repository)
 	}))
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[fetchArgs]) error { return r.fetch(ctx, j.Args.Repository) }))
 	client, err := river.NewClient(riverpgxv5.New(s.Pool()), &river.Config{
 		Queues:      map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: config.Workers}},
 		Workers:     workers,
@@ -167,6 +168,17 @@ func (r *Runner) Recover(ctx context.Context) error {
 	for _, p := range taking {
 		if p.Doing != "" && r.free(ctx, lockTakeIn, p.ID) {
 			if _, err := r.client.Insert(ctx, takeInArgs{p.ID}, nil); err != nil {
+				return err
+			}
+		}
+	}
+	fetching, err := r.store.RepositoriesFetching(ctx)
+	if err != nil {
+		return err
+	}
+	for _, id := range fetching {
+		if r.free(ctx, lockTakeIn, id) {
+			if _, err := r.client.Insert(ctx, fetchArgs{id}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: queued}}); err != nil {
 				return err
 			}
 		}

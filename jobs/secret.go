@@ -47,6 +47,11 @@ func (r *Runner) Seal(c *intake.Credential) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	return r.SealBytes(plain)
+}
+
+// SealBytes encrypts any secret with the installation's key.
+func (r *Runner) SealBytes(plain []byte) ([]byte, error) {
 	aead, err := r.cipher()
 	if err != nil {
 		return nil, err
@@ -54,12 +59,17 @@ func (r *Runner) Seal(c *intake.Credential) ([]byte, error) {
 	return aead.Seal(nil, nil, plain, nil), nil
 }
 
-func (r *Runner) open(sealed []byte) (*intake.Credential, error) {
+// OpenBytes takes SealBytes back.
+func (r *Runner) OpenBytes(sealed []byte) ([]byte, error) {
 	aead, err := r.cipher()
 	if err != nil {
 		return nil, err
 	}
-	plain, err := aead.Open(nil, nil, sealed, nil)
+	return aead.Open(nil, nil, sealed, nil)
+}
+
+func (r *Runner) open(sealed []byte) (*intake.Credential, error) {
+	plain, err := r.OpenBytes(sealed)
 	if err != nil {
 		return nil, errors.New("the kept credential cannot be read with this installation's key; give it again")
 	}

@@ -61,17 +61,9 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 }
 
 func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string, say func(string)) (intake.Taken, error) {
-	o := intake.Options{Roots: r.config.Roots, Protocols: r.config.Protocols, AskPass: r.config.AskPass,
-		AnswerIn: r.config.AnswerIn, FetchIn: r.config.FetchIn, Progress: say}
-	if o.Roots == nil {
-		o.Roots = []string{}
-	}
-	if len(p.Credential) > 0 {
-		c, err := r.open(p.Credential)
-		if err != nil {
-			return intake.Taken{}, err
-		}
-		o.Credential = c
+	o, err := r.options(p, say)
+	if err != nil {
+		return intake.Taken{}, err
 	}
 	switch p.SourceKind {
 	case "folder":
@@ -80,6 +72,23 @@ func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string,
 		return intake.File(ctx, mirror, r.upload(p.ID), o)
 	}
 	return intake.Address(ctx, mirror, p.Source, o)
+}
+
+// options are those by which a repository is taken in and fetched.
+func (r *Runner) options(p *store.Repository, say func(string)) (intake.Options, error) {
+	o := intake.Options{Roots: r.config.Roots, Protocols: r.config.Protocols, AskPass: r.config.AskPass,
+		AnswerIn: r.config.AnswerIn, FetchIn: r.config.FetchIn, Progress: say}
+	if o.Roots == nil {
+		o.Roots = []string{}
+	}
+	if len(p.Credential) > 0 {
+		c, err := r.open(p.Credential)
+		if err != nil {
+			return o, err
+		}
+		o.Credential = c
+	}
+	return o, nil
 }
 
 // sayer keeps what a take-in is at: each step, and counts within one at most

@@ -19,6 +19,8 @@ func (s *Server) routes() []route {
 		s.hotspotRoutes(),
 		s.knowingRoutes(),
 		s.compareRoutes(),
+		s.fetchRoutes(),
+		s.feedRoutes(),
 		s.markRoutes(),
 		s.correctionRoutes(),
 		s.leadRoutes(),

@@ -40,6 +40,10 @@ type Repository struct {
 	HistoryVersion int64
 	PeopleHidden   bool // what people did is told nowhere
 	FetchedAt      *time.Time
+	Fetching       bool            // new commits are asked for
+	FetchProblem   string          // why the last fetch failed
+	News           json.RawMessage `gorm:"type:jsonb"` // list of intake.News: what it found
+	HookSecret     []byte          // encrypted; nil: no calls are taken
 }
 
 // TableName names the table.
@@ -51,6 +55,7 @@ func (s *Store) AddRepository(ctx context.Context, r Repository) (*Repository, e
 	if r.Notes == nil {
 		r.Notes = json.RawMessage("[]")
 	}
+	r.News = json.RawMessage("[]")
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := tx.Create(&r).Error; err != nil {
 			return err
@@ -127,4 +132,12 @@ func (s *Store) RepositoriesIn(ctx context.Context, state string) ([]Repository,
 	rows := []Repository{}
 	err := s.db.WithContext(ctx).Where("state = ?", state).Order("id").Find(&rows).Error
 	return rows, err
+}
+
+// RepositoriesFetching are the ids of repositories whose new commits are asked
+// for.
+func (s *Store) RepositoriesFetching(ctx context.Context) ([]int64, error) {
+	var ids []int64
+	err := s.db.WithContext(ctx).Model(&Repository{}).Where("fetching").Order("id").Pluck("id", &ids).Error
+	return ids, err
 }

@@ -99,8 +99,7 @@ func Address(ctx context.Context, dir, address string, o Options) (_ Taken, err 
 		return Taken{}, explain(ctx, err, o.AnswerIn)
 	}
 	o.say("fetching")
-	if _, err := ask(ctx, g, o.FetchIn, env, "fetch", "--quiet", "--prune", "--no-tags", "--no-recurse-submodules", "--no-write-fetch-head",
-		"--no-auto-maintenance", "--end-of-options", address, "+refs/heads/*:refs/heads/*", "+refs/tags/*:refs/tags/*"); err != nil {
+	if _, err := ask(ctx, g, o.FetchIn, env, append(fetchArgs, address, "+refs/heads/*:refs/heads/*", "+refs/tags/*:refs/tags/*")...); err != nil {
 		return Taken{}, explain(ctx, err, o.FetchIn)
 	}
 	if m := regexp.MustCompile(`(?m)^(ref: refs/heads/\S+)\tHEAD$`).FindSubmatch(out); m != nil {

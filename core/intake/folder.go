@@ -307,15 +307,27 @@ func copyFile(root *os.Root, from, to string) error {
 	if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
 		return err
 	}
-	out, err := os.OpenFile(to, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o644)
+	if _, err := os.Lstat(to); err == nil {
+		return nil // an object never changes under its name
+	}
+	// git must not find half an object, whenever this ends
+	out, err := os.CreateTemp(filepath.Dir(to), "incoming-")
 	if err != nil {
 		return err
 	}
+	defer os.Remove(out.Name())
 	if _, err := io.Copy(out, in); err != nil {
 		_ = out.Close()
 		return err
 	}
-	return out.Close()
+	if err := out.Chmod(0o444); err != nil {
+		_ = out.Close()
+		return err
+	}
+	if err := out.Close(); err != nil {
+		return err
+	}
+	return os.Rename(out.Name(), to)
 }
 
 // setRefs gives the mirror its refs; those that lead to a missing object are
@@ -341,7 +353,7 @@ func setRefs(ctx context.Context, g *repo.Git, refs map[string]string, head stri
 			lost++
 			continue
 		}
-		set.WriteString("create " + n + " " + refs[n] + "\n")
+		set.WriteString("update " + n + " " + refs[n] + "\n")
 	}
 	if _, err := g.RunInput(ctx, &set, "update-ref", "--stdin"); err != nil {
 		return lost, refuse("the repository is damaged: %s", lastLine(err))

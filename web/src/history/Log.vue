@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { computed, nextTick, onUnmounted, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { words } from '@/api/client'
+import { api, data, words } from '@/api/client'
 import { onChange } from '@/api/events'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
+import { notice } from '@/frame/notice'
 import { useRepository } from '@/frame/repository'
 import { count, date, many } from '@/words/format'
 import CommitCard from './CommitCard.vue'
 import LogRows from './LogRows.vue'
 import Narrowing from './Narrowing.vue'
+import News from './News.vue'
 import Sections from './Sections.vue'
 import { around, isSlow, queryOf, termsOf, type Term } from './terms'
 import { useChangedLines } from './useChangedLines'
@@ -93,6 +95,18 @@ onUnmounted(
 /** Which terms, taken away, would leave something. */
 const ways = computed(() => (head.value?.terms ?? []).map((t, n) => ({ t, n })).filter(({ t }) => t.without > 0))
 const unread = computed(() => error.value && words(error.value).includes('being read'))
+async function feed() {
+  try {
+    const made = await data(api.POST('/api/repositories/{repository}/feed', { params: { path: { repository: id.value } } }))
+    const q = tableAddress('')
+      .split('?')[1]!
+      .replace(/^format=&?/, '')
+    await navigator.clipboard.writeText(`${location.origin}${made.path}${q ? `?${q}` : ''}`)
+    notice('The address of your feed is copied. Whoever has it reads what you may read; making a new one stops it.')
+  } catch (e) {
+    notice(words(e), { fault: true })
+  }
+}
 const tableAddress = (format: string) => {
   const q = new URLSearchParams({ format })
   const { keep, drop } = queryOf(terms.value)
@@ -106,9 +120,7 @@ const tableAddress = (format: string) => {
   <div class="log">
     <Sections>
       <span class="room" />
-      <span v-if="!terms.some(isSlow) && total" class="soft take"
-        >take away as <a :href="tableAddress('csv')" download>CSV</a> or <a :href="tableAddress('json')" download>JSON</a></span
-      >
+      <News />
     </Sections>
     <div class="ask">
       <Narrowing ref="field" :repository="id" :terms="terms" :told="head?.terms ?? []" @change="change" />
@@ -142,6 +154,12 @@ const tableAddress = (format: string) => {
           }}</template
         >.
         <button v-if="head.pin_row >= 0" class="link" @click="toPin">to the pin</button>
+        <span v-if="total" class="take"
+          >take away as <a :href="tableAddress('csv')" download>CSV</a>, <a :href="tableAddress('json')" download>JSON</a>,
+          <button class="link" title="An address for a feed reader: new commits that fit what is asked here" @click="feed">
+            a feed
+          </button></span
+        >
         <template v-if="head.unread"> {{ many(head.unread, 'branch or tag', 'branches and tags') }} are still being read.</template>
         <template v-if="!head.lanes && head.total"> Some commits are left out, so no lines are drawn between them.</template>
       </template>
@@ -208,7 +226,7 @@ const tableAddress = (format: string) => {
   flex: 1;
 }
 .take {
-  font-size: 12.5px;
+  float: right;
 }
 .ask {
   padding: 0 var(--gap);

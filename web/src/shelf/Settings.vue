@@ -7,6 +7,7 @@ import { useMe } from '@/account/me'
 import { Corrections } from '@/correct'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
+import Hook from './Hook.vue'
 
 const repository = useRepository()
 const router = useRouter()
@@ -128,6 +129,7 @@ async function copy() {
         <p class="soft">A change of the subfolder or the half-life makes a new survey.</p>
       </form>
     </section>
+    <Hook v-if="keeper" :repository="id" />
     <section v-if="keeper">
       <h2>Remove</h2>
       <a-button danger @click="removing = true">Remove this repository …</a-button>
