@@ -60,7 +60,7 @@ const { data: d, error } = useQuery({
 const rows = computed(() => (d.value ? rowsOf(d.value) : []))
 const shown = computed(() => (props.sideBySide ? rows.value : unified(rows.value)))
 const changes = computed(() => d.value?.pieces.filter((p) => p.kind === 'changed').length ?? 0)
-watch(changes, (n) => emit('changes', n), { immediate: true })
+watch(d, (x) => x && emit('changes', x.pieces.filter((p) => p.kind === 'changed').length), { immediate: true })
 watch([() => props.at, d], async ([n]) => {
   if (n < 0 || !d.value) return
   await nextTick()

@@ -31,6 +31,7 @@ watch(
   () => counts.clear(),
 )
 const known = computed(() => shown.value.reduce((n, c) => n + (counts.get(c.path) ?? 0), 0))
+const more = computed(() => (counts.size < shown.value.length ? ' so far' : ''))
 const before = computed(() => shown.value.slice(0, Math.max(0, file.value)).reduce((n, c) => n + (counts.get(c.path) ?? 0), 0))
 function go(i: number) {
   if (i >= most.value) most.value = i + step
@@ -87,7 +88,7 @@ describeKeys('Changes', [
     <section>
       <div class="tools">
         <span role="status">{{
-          at >= 0 ? `change ${count(before + at + 1)} of ${count(known)}` : known ? `${many(known, 'change')}` : ''
+          at >= 0 ? `change ${count(before + at + 1)} of ${count(known)}${more}` : known ? `${many(known, 'change')}${more}` : ''
         }}</span>
         <button class="link" @click="stepChange(-1)">before <kbd>p</kbd></button>
         <button class="link" @click="stepChange(1)">next <kbd>n</kbd></button>

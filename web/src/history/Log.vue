@@ -13,7 +13,7 @@ import LogRows from './LogRows.vue'
 import Narrowing from './Narrowing.vue'
 import News from './News.vue'
 import Sections from './Sections.vue'
-import { around, isSlow, queryOf, termsOf, type Term } from './terms'
+import { around, queryOf, termsOf, type Term } from './terms'
 import { useChangedLines } from './useChangedLines'
 import { useLog } from './useLog'
 

@@ -287,13 +287,13 @@ useEventListener(window, 'pagehide', leave)
         :bulk="lineHistory.told.value?.bulk ?? 0"
         :wide="lineHistory.told.value?.wide ?? 0"
         :skip-bulk="lineHistory.skipBulk.value"
-        @behind="lineHistory.behind"
-        @forward="lineHistory.forward"
-        @bulk="(on) => (lineHistory.skipBulk.value = on)"
         :total="noted"
         :line="line"
         :top="(n) => pane?.topOf(n) ?? 0"
         :geometry="geometry"
+        @behind="lineHistory.behind"
+        @forward="lineHistory.forward"
+        @bulk="(on) => (lineHistory.skipBulk.value = on)"
         @go="(n) => select({ start: n, end: n })"
       />
       <FileCard

@@ -14,7 +14,7 @@ import { lines, setMarked, setRoom, type Hit } from './lines'
 import { opening, revealing, type Skim } from './skim'
 import { useText, type FileAt } from './text'
 import { filling, theme } from './theme'
-import { setWing, wing, type Wing } from './wing'
+import { setWing, wing as agesOfLines, type Wing } from './wing'
 
 const props = defineProps<{
   file: FileAt
@@ -65,7 +65,7 @@ function extensions() {
     lines,
     theme,
     filling,
-    props.wing === undefined ? [] : wing,
+    props.wing === undefined ? [] : agesOfLines,
     info.value && info.value.total && !info.value.unshown ? colours({ ...props.file }) : [],
     EditorView.updateListener.of((u) => u.geometryChanged && emit('moved')),
     EditorView.domEventHandlers({
