@@ -45,10 +45,16 @@ func sizes() [][2]int {
 // generated makes a repository of a size, or takes the one of an earlier run.
 func generated(b *testing.B, size [2]int) *repo.Git {
 	b.Helper()
-	dir := filepath.Join(os.TempDir(), fmt.Sprintf("juxtagram-bench-%d-%d.git", size[0], size[1]))
+	return shaped(b, Shape{Files: size[0], Commits: size[1]})
+}
+
+// shaped is generated with a shape.
+func shaped(b *testing.B, shape Shape) *repo.Git {
+	b.Helper()
+	dir := filepath.Join(os.TempDir(), fmt.Sprintf("juxtagram-bench-%d-%d%s%s.git", shape.Files, shape.Commits, map[bool]string{true: "-branches"}[shape.Branches], map[bool]string{true: "-small"}[shape.Small]))
 	if _, err := repo.At(dir).Resolve(ctx, "main"); err != nil {
 		_ = os.RemoveAll(dir)
-		if err := Generate(ctx, dir, size[0], size[1]); err != nil {
+		if err := Generate(ctx, dir, shape); err != nil {
 			b.Fatal(err)
 		}
 		if err := repo.At(dir).WriteCommitGraph(ctx); err != nil {

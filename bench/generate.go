@@ -20,7 +20,8 @@ import (
 var words = strings.Fields("account batch buffer cache channel client cluster cursor delta entry event filter frame graph group handle header index input job key label layer limit list lock map match node offset order owner packet page parent part peer plan point port queue range record region report result role route rule scope segment session shard size slot source stage state store stream string sync table task token topic trace tree unit user value vector window worker zone")
 
 // generator writes a repository of code-like files with a long, uneven history:
-// few hot files, merges, renames, tagged comments; the same for the same seed.
+// few hot files, renames, tagged comments and, if wanted, branches that are
+// merged; the same for the same seed.
 type generator struct {
 	r     *rand.Rand
 	out   *bufio.Writer
@@ -28,13 +29,30 @@ type generator struct {
 	names []string
 	mark  int
 	time  int64
+	Shape
+	main  int // the newest commit of main
+	sides []side
+}
+
+// Shape says what a generated repository is like.
+type Shape struct {
+	Files, Commits int
+	Branches       bool // side branches are begun and merged, and releases tagged
+	Small          bool // of a few lines, so that very many commits are made soon
+}
+
+// side is a branch under way: it changes one file of its own.
+type side struct {
+	tip  int
+	path string
+	left int // commits until it is merged
 }
 
 var extensions = []string{"go", "go", "go", "go", "py", "py", "ts", "ts", "js", "java", "md"}
 
 // Generate makes a bare repository at dir with about so many files and exactly
-// so many commits on main.
-func Generate(ctx context.Context, dir string, files, commits int) error {
+// so many commits that main reaches.
+func Generate(ctx context.Context, dir string, shape Shape) error {
 	init := exec.CommandContext(ctx, "git", "init", "--quiet", "--bare", "--template=", "--initial-branch=main", dir)
 	init.Env = repo.Environ()
 	if err := init.Run(); err != nil {
@@ -49,8 +67,8 @@ func Generate(ctx context.Context, dir string, files, commits int) error {
 	if err := cmd.Start(); err != nil {
 		return err
 	}
-	g := &generator{r: rand.New(rand.NewSource(1)), out: bufio.NewWriterSize(in, 1<<20), files: map[string][]string{}, time: 1_262_304_000}
-	g.run(files, commits)
+	g := &generator{r: rand.New(rand.NewSource(1)), out: bufio.NewWriterSize(in, 1<<20), files: map[string][]string{}, time: 1_262_304_000, Shape: shape}
+	g.run(shape.Files, shape.Commits)
 	if err := g.out.Flush(); err != nil {
 		return err
 	}
@@ -86,9 +104,43 @@ func (g *generator) run(files, commits int) {
 			g.names[i] = to
 			changed[to] = true
 		}
-		g.commit(changed, removed)
+		if g.Branches {
+			g.branch(commits)
+		}
+		if g.mark < commits {
+			g.commit(changed, removed)
+		}
 	}
 	fmt.Fprintf(g.out, "done\n")
+}
+
+// branch begins a side branch now and then, goes on with one, or merges it.
+func (g *generator) branch(commits int) {
+	if g.main > 0 && g.r.Float64() < 0.08 && len(g.sides) < 9 {
+		g.sides = append(g.sides, side{g.main, g.fresh(), 1 + g.r.Intn(5)})
+	}
+	if len(g.sides) == 0 || g.mark+len(g.sides) >= commits || g.r.Float64() > 0.4 {
+		return
+	}
+	n := g.r.Intn(len(g.sides))
+	s := &g.sides[n]
+	if s.left > 0 {
+		s.left--
+		g.head("side", "")
+		fmt.Fprintf(g.out, "from :%d\n", s.tip)
+		g.edit(s.path)
+		g.write(s.path)
+		s.tip = g.mark
+		return
+	}
+	g.head("main", fmt.Sprintf("Merge the %s", g.word()))
+	fmt.Fprintf(g.out, "from :%d\nmerge :%d\n", g.main, s.tip)
+	g.write(s.path)
+	g.main = g.mark
+	g.sides = append(g.sides[:n], g.sides[n+1:]...)
+	if g.r.Float64() < 0.02 {
+		fmt.Fprintf(g.out, "reset refs/tags/v%d.%d\nfrom :%d\n\n", g.mark/1000, g.mark%1000, g.mark)
+	}
 }
 
 // pick favours files that were made early: a few are hot.
@@ -110,7 +162,11 @@ func (g *generator) fresh() string {
 	ext := extensions[g.r.Intn(len(extensions))]
 	p := g.path(ext)
 	lines := map[string][]string{"go": {"package " + g.word(), ""}, "java": {"final class C {"}}[ext]
-	for n := 2 + g.r.Intn(22); n > 0; n-- {
+	blocks := 2 + g.r.Intn(22)
+	if g.Small {
+		blocks = 1
+	}
+	for n := blocks; n > 0; n-- {
 		lines = append(lines, g.block(ext)...)
 	}
 	g.files[p] = lines
@@ -159,18 +215,30 @@ func (g *generator) edit(p string) {
 }
 
 func (g *generator) commit(changed map[string]bool, removed string) {
-	g.mark++
-	g.time += int64(60 + g.r.Intn(12_000))
-	f := g.r.Float64()
-	who := int(f * f * 200)
-	message := fmt.Sprintf("%s: change %s %s\n", g.word(), g.word(), g.word())
-	fmt.Fprintf(g.out, "commit refs/heads/main\nmark :%d\ncommitter Person %d <p%d@example.test> %d +0000\ndata %d\n%s", g.mark, who, who, g.time, len(message), message)
+	g.head("main", "")
+	g.main = g.mark
 	if removed != "" {
 		fmt.Fprintf(g.out, "D %s\n", removed)
 	}
 	for _, p := range slices.Sorted(maps.Keys(changed)) {
-		text := strings.Join(g.files[p], "\n") + "\n"
-		fmt.Fprintf(g.out, "M 100644 inline %s\ndata %d\n%s\n", p, len(text), text)
+		g.write(p)
 	}
 	fmt.Fprintln(g.out)
+}
+
+// head begins a commit; an empty message is made up.
+func (g *generator) head(branch, message string) {
+	g.mark++
+	g.time += int64(60 + g.r.Intn(12_000))
+	f := g.r.Float64()
+	who := int(f * f * 200)
+	if message == "" {
+		message = fmt.Sprintf("%s: change %s %s\n", g.word(), g.word(), g.word())
+	}
+	fmt.Fprintf(g.out, "commit refs/heads/%s\nmark :%d\ncommitter Person %d <p%d@example.test> %d +0000\ndata %d\n%s\n", branch, g.mark, who, who, g.time, len(message), message)
+}
+
+func (g *generator) write(p string) {
+	text := strings.Join(g.files[p], "\n") + "\n"
+	fmt.Fprintf(g.out, "M 100644 inline %s\ndata %d\n%s\n", p, len(text), text)
 }

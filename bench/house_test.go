@@ -38,6 +38,12 @@ const (
 // opened serves a repository, surveyed at the newest commit of main.
 func opened(b *testing.B, g *repo.Git) *house {
 	b.Helper()
+	return housed(b, g, func(s *store.Store, r *store.Repository, head string) { surveyed(b, s, g, r, head) })
+}
+
+// housed serves a repository that something has read.
+func housed(b *testing.B, g *repo.Git, read func(s *store.Store, r *store.Repository, head string)) *house {
+	b.Helper()
 	s := pgtest.Store(b)
 	quiet := slog.New(slog.DiscardHandler)
 	runner, err := jobs.New(s, jobs.Config{Data: b.TempDir(), Key: make([]byte, 32), Logger: quiet})
@@ -60,7 +66,7 @@ func opened(b *testing.B, g *repo.Git) *house {
 	if err := os.Symlink(g.Dir(), runner.Mirror(r.ID)); err != nil {
 		b.Fatal(err)
 	}
-	surveyed(b, s, g, r, head)
+	read(s, r, head)
 	srv := server.New(ctx, s, runner, server.Config{Logger: quiet, Web: web.Files()})
 	at := httptest.NewServer(srv.Handler())
 	b.Cleanup(func() {

@@ -4,11 +4,9 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"sort"
 
 	"juxtagram/core/facts"
 	"juxtagram/core/gitlog"
-	"juxtagram/core/place"
 	"juxtagram/core/repo"
 )
 
@@ -68,8 +66,29 @@ func (s *Server) storyOf(ctx context.Context, w *who, l *heldLog, path, symbol s
 	if err != nil {
 		return nil, err
 	}
-	out.follow(l, changes, symbol != "")
-	out.rough = l.sideBySide(out.chapters)
+	hunks := func(c gitlog.Chapter) []repo.Hunk {
+		for _, x := range changes[l.IDs[c.Commit]] {
+			if shown, _ := repo.EscapePath(x.Path); shown == c.Path {
+				return x.Hunks
+			}
+		}
+		return nil
+	}
+	for _, c := range out.chapters {
+		n := [2]int{}
+		for _, h := range hunks(c) {
+			n[0], n[1] = n[0]+int(h.NewCount), n[1]+int(h.OldCount)
+		}
+		out.counts[c.Commit] = n
+	}
+	out.first = l.Times[out.chapters[len(out.chapters)-1].Commit]
+	for _, x := range l.HeatOf(out.chapters, hunks, out.lines, l.Times[l.Pin]) {
+		out.heat = append(out.heat, HeatPart(x))
+	}
+	out.rough = l.SideBySide(out.chapters)
+	if symbol != "" {
+		out.chapters = gitlog.Touching(out.chapters, hunks, out.start, out.end)
+	}
 	return out, nil
 }
 
@@ -88,80 +107,4 @@ func linesOf(told *facts.Facts, name string) (start, end int, err error) {
 		}
 	}
 	return 0, 0, notThere(fmt.Sprintf("it has no symbol called %s at the pin", name))
-}
-
-// follow steps back through the hunks of the chapters: it counts their lines,
-// says in which part of the file of the pin they lie, and, for a symbol, keeps
-// the chapters that touched it.
-func (t *chaptered) follow(l *heldLog, changes map[string][]repo.Change, symbol bool) {
-	start, end := t.start, t.end
-	kept := t.chapters[:0]
-	heat := map[[2]int]int{}
-	// where each part of the file of the pin begins, as the lines stand now
-	bounds := make([]int, heatParts+1)
-	for p := range bounds {
-		bounds[p] = 1 + p*max(1, t.lines)/heatParts
-	}
-	first, last := l.Times[t.chapters[len(t.chapters)-1].Commit], l.Times[l.Pin]
-	t.first = first
-	for _, c := range t.chapters {
-		var hunks []repo.Hunk
-		for _, x := range changes[l.IDs[c.Commit]] {
-			if shown, _ := repo.EscapePath(x.Path); shown == c.Path {
-				hunks = x.Hunks
-				t.counts[c.Commit] = [2]int{int(x.Added), int(x.Deleted)}
-			}
-		}
-		when := 0
-		if last > first {
-			when = min(heatTimes-1, max(0, int(float64(l.Times[c.Commit]-first)/float64(last-first)*heatTimes)))
-		}
-		for _, h := range hunks {
-			for n := int(h.NewStart); n < int(h.NewStart)+max(1, int(h.NewCount)); n++ {
-				part := sort.SearchInts(bounds, n+1) - 1
-				if part >= 0 && part < heatParts {
-					heat[[2]int{part, when}]++
-				}
-			}
-		}
-		back := place.Back(hunks)
-		if symbol {
-			if end > 0 {
-				s, e, state := place.Follow(back, start, end)
-				if state == place.Changed || state == place.Gone {
-					kept = append(kept, c)
-				}
-				start, end = s, e
-				if state == place.Gone {
-					end = 0
-				}
-			}
-		} else {
-			kept = append(kept, c)
-		}
-		for p := range bounds {
-			bounds[p] = place.Line(back, bounds[p])
-		}
-	}
-	t.chapters = kept
-	for k, n := range heat {
-		t.heat = append(t.heat, HeatPart{k[0], k[1], n})
-	}
-	sort.Slice(t.heat, func(a, b int) bool {
-		if t.heat[a].When != t.heat[b].When {
-			return t.heat[a].When < t.heat[b].When
-		}
-		return t.heat[a].Part < t.heat[b].Part
-	})
-}
-
-// sideBySide tells whether some chapter does not descend from the next: two
-// branches changed the file at the same time.
-func (l *heldLog) sideBySide(chapters []gitlog.Chapter) bool {
-	for n := 0; n+1 < len(chapters) && n < 200; n++ {
-		if !l.Descends(chapters[n].Commit, chapters[n+1].Commit) {
-			return true
-		}
-	}
-	return false
 }

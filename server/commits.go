@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -114,17 +115,15 @@ func (s *Server) commit(ctx context.Context, w *who, in *struct {
 	if w.repository.PeopleHidden {
 		info.Person, info.Author.Name, info.Author.Email, info.Committer.Name, info.Committer.Email = "", "", "", "", ""
 	}
+	shallow, err := g.Shallow()
+	if err != nil {
+		return nil, err
+	}
+	info.CutOff = slices.Contains(shallow, id)
 	against := ""
 	if len(c.Parents) > 0 {
 		info.Against = min(in.Against, len(c.Parents))
 		against = c.Parents[info.Against-1]
-		shallow, err := g.Shallow()
-		if err != nil {
-			return nil, err
-		}
-		for _, cut := range shallow {
-			info.CutOff = info.CutOff || cut == id
-		}
 	}
 	if info.CutOff {
 		return answer(info), nil
@@ -242,12 +241,8 @@ type HeatPart struct {
 	Lines int `json:"lines"`
 }
 
-// How much of a story is told, and how finely its heat.
-const (
-	maxStory  = 2000
-	heatParts = 24
-	heatTimes = 12
-)
+// maxStory is how many commits of a story are told.
+const maxStory = 2000
 
 func (s *Server) fileStory(ctx context.Context, w *who, in *struct {
 	RepositoryPath

@@ -151,7 +151,7 @@ func (s *Server) logPage(ctx context.Context, w *who, in *struct {
 		}
 		if lanes != nil {
 			x := lanes[n-page.Offset]
-			row.Lane, row.Trunk, row.CutOff = int(x.Lane), x.Trunk, x.Roots > 0
+			row.Lane, row.Trunk = int(x.Lane), x.Trunk
 			row.Above, row.Below, row.Past = orEmpty(x.Above), orEmpty(x.Below), orEmpty(x.Past)
 		}
 		page.Rows = append(page.Rows, row)
@@ -169,7 +169,7 @@ func orEmpty(list []int32) []int32 {
 // row tells a commit without its lanes.
 func (l *heldLog) row(i int32, n int) LogRow {
 	row := LogRow{ID: l.IDs[i], Row: n, Subject: l.Subjects[i], Person: l.People.List[l.Authors[i]].Name, Time: time.Unix(l.Times[i], 0).UTC(), Refs: []RefName{},
-		Files: int(l.Files[i]), Added: int(l.Added[i]), Deleted: int(l.Deleted[i]), Merge: l.IsMerge(i), Pin: i == l.Pin, Above: []int32{}, Below: []int32{}, Past: []int32{}}
+		Files: int(l.Files[i]), Added: int(l.Added[i]), Deleted: int(l.Deleted[i]), Merge: l.IsMerge(i), Pin: i == l.Pin, CutOff: l.Cut[i], Above: []int32{}, Below: []int32{}, Past: []int32{}}
 	for _, r := range l.RefsAt(i) {
 		row.Refs = append(row.Refs, RefName{r.Name, r.Kind})
 	}

@@ -90,5 +90,9 @@ func (s *Server) loadLog(ctx context.Context, p *store.Repository) (*gitlog.Log,
 		return nil, err
 	}
 	history.Follow(mapped, store.Joined(joins))
-	return b.Log(refs, p.Pin, history.Join(idents, mapped)), nil
+	shallow, err := g.Shallow()
+	if err != nil {
+		return nil, err
+	}
+	return b.Log(refs, p.Pin, history.Join(idents, mapped), shallow), nil
 }

@@ -115,7 +115,7 @@ func logOf(t *testing.T, g *repo.Git) *gitlog.Log {
 	for p := range idents {
 		mapped[p] = p
 	}
-	return b.Log(refs, tips[0], history.Join(idents, mapped))
+	return b.Log(refs, tips[0], history.Join(idents, mapped), nil)
 }
 
 func ask(t *testing.T, g *repo.Git, args ...string) []string {
@@ -275,5 +275,97 @@ func TestKeysAreWhole(t *testing.T) {
 		assert.Equal(t, 1, strings.Count(k.SaysNot, "%s"), k.Name)
 		assert.NotEmpty(t, k.Doc)
 		assert.NotEmpty(t, k.Example)
+	}
+}
+
+// Functions of a file are edited, moved and surrounded by chance; the commits
+// that touched one are those that were made to.
+func TestTheCommitsThatTouchedSomeLines(t *testing.T) {
+	for seed := range int64(8) {
+		r := rand.New(rand.NewSource(seed))
+		rep := repotest.New(t)
+		blocks := [][]string{}
+		for b := range 6 {
+			var lines []string
+			for n := range 5 + r.Intn(6) {
+				lines = append(lines, fmt.Sprintf("block %d line %d", b, n))
+			}
+			blocks = append(blocks, lines)
+		}
+		name := "a.txt"
+		write := func() {
+			var text strings.Builder
+			for _, b := range blocks {
+				text.WriteString(strings.Join(b, "\n") + "\n----\n")
+			}
+			rep.Write(name, text.String())
+		}
+		write()
+		touched := map[int][]string{}
+		id := rep.Commit("made")
+		for b := range blocks {
+			touched[b] = []string{id}
+		}
+		for k := range 60 {
+			hit := map[int]bool{}
+			for _, b := range r.Perm(len(blocks))[:1+r.Intn(2)] {
+				at := 1 + r.Intn(len(blocks[b])-2)
+				switch r.Intn(3) {
+				case 0:
+					blocks[b][at] = fmt.Sprintf("block %d changed %d", b, k)
+				case 1:
+					blocks[b] = slices.Insert(blocks[b], at, fmt.Sprintf("block %d added %d", b, k))
+				default:
+					if len(blocks[b]) > 4 {
+						blocks[b] = slices.Delete(blocks[b], at, at+1)
+					} else {
+						blocks[b][at] = fmt.Sprintf("block %d changed %d", b, k)
+					}
+				}
+				hit[b] = true
+			}
+			if r.Intn(10) == 0 {
+				rep.Git("mv", name, fmt.Sprintf("b%d.txt", k))
+				name = fmt.Sprintf("b%d.txt", k)
+			}
+			write()
+			id := rep.Commit(fmt.Sprint(k))
+			for b := range hit {
+				touched[b] = append([]string{id}, touched[b]...)
+			}
+		}
+		g := rep.Read()
+		l := logOf(t, g)
+		chapters := l.Story(name, nil)
+		require.Len(t, chapters, 61)
+		commits, err := history.ReadNew(context.Background(), g, []string{"main"}, nil, nil)
+		require.NoError(t, err)
+		changes := map[string][]repo.Hunk{}
+		for _, c := range commits {
+			changes[c.ID] = c.Changes[0].Hunks
+		}
+		hunks := func(c gitlog.Chapter) []repo.Hunk { return changes[l.IDs[c.Commit]] }
+		start := 1
+		for b, lines := range blocks {
+			end := start + len(lines) - 1
+			var got []string
+			for _, c := range gitlog.Touching(chapters, hunks, start, end) {
+				got = append(got, l.IDs[c.Commit])
+			}
+			assert.Equal(t, touched[b], got, "seed %d block %d", seed, b)
+			start = end + 2
+		}
+		assert.False(t, l.SideBySide(chapters))
+		sum, want := 0, 0
+		for _, h := range l.HeatOf(chapters, hunks, start-1, l.Times[0]) {
+			sum += h.Lines
+		}
+		for _, c := range chapters {
+			for _, h := range hunks(c) {
+				want += max(1, int(h.NewCount))
+			}
+		}
+		assert.LessOrEqual(t, sum, want)
+		assert.Greater(t, sum, want*8/10, "nearly every changed line lies in some part")
 	}
 }

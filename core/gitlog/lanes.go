@@ -20,7 +20,6 @@ type Row struct {
 	Above []int32 // lanes from above that end in the commit
 	Below []int32 // lanes downwards that begin in it, one for each parent
 	Past  []int32 // lanes that run past it
-	Roots int     // parents that are cut off
 }
 
 const (
@@ -123,9 +122,6 @@ func (s *Lanes) step(lanes []int32, c int32, row *Row) []int32 {
 	}
 	for n, p := range s.l.Parents(c) {
 		if p < 0 {
-			if row != nil {
-				row.Roots++
-			}
 			continue
 		}
 		to := int32(slices.Index(lanes, p))

@@ -36,6 +36,8 @@ type Log struct {
 	Refs           []Ref   // branches by name, then tags, the newest first
 	Pin            int32   // -1: not among them
 	People         *history.People
+	// Cut are the commits whose parents this shallow repository does not hold.
+	Cut map[int32]bool
 	// Unread is how many of the refs lead to commits that are not read yet:
 	// those refs are left out.
 	Unread int
@@ -166,9 +168,9 @@ func (b *Builder) Idents() map[repo.Person]int {
 }
 
 // Log orders the commits that refs and the pin reach. people must know every
-// ident.
-func (b *Builder) Log(refs []repo.Ref, pin string, people *history.People) *Log {
-	l := &Log{Pin: -1, People: people}
+// ident; shallow are the ids of commits whose parents are cut off.
+func (b *Builder) Log(refs []repo.Ref, pin string, people *history.People, shallow []string) *Log {
+	l := &Log{Pin: -1, People: people, Cut: map[int32]bool{}}
 	var tips []int32
 	for _, r := range refs {
 		if n, ok := b.byID[r.Commit]; ok {
@@ -185,6 +187,11 @@ func (b *Builder) Log(refs []repo.Ref, pin string, people *history.People) *Log 
 	b.fill(l, order, parents)
 	if n, ok := l.byID[pin]; ok {
 		l.Pin = n
+	}
+	for _, id := range shallow {
+		if n, ok := l.byID[id]; ok {
+			l.Cut[n] = true
+		}
 	}
 	for _, r := range refs {
 		if n, ok := l.byID[r.Commit]; ok {
