@@ -4,9 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"time"
-
-	"github.com/riverqueue/river"
 
 	"juxtagram/core/intake"
 	"juxtagram/store"
@@ -22,65 +19,79 @@ func (fetchArgs) Kind() string { return "fetch" }
 // to fetch from.
 var ErrNowhere = errors.New("it was taken in from a file: there is nowhere to fetch new commits from")
 
-// QueueFetch queues the fetching of new commits; one at a time is queued for a
-// repository. The pin stays where it is.
+// QueueFetch queues the fetching of new commits; whoever is at it already does
+// it once more. The pin stays where it is.
 func (r *Runner) QueueFetch(ctx context.Context, p *store.Repository) error {
 	if p.SourceKind == "file" {
 		return ErrNowhere
 	}
-	if err := r.store.UpdateRepository(ctx, p.ID, map[string]any{"fetching": true, "fetch_problem": ""}); err != nil {
+	first, err := r.store.AskFetch(ctx, p.ID)
+	if err != nil {
 		return err
 	}
-	_, err := r.client.Insert(ctx, fetchArgs{p.ID}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: queued}})
-	return errors.Join(err, r.store.Publish(ctx, store.Event{Kind: "repository", Repository: p.ID, State: p.State}))
+	if first {
+		if _, err := r.client.Insert(ctx, fetchArgs{p.ID}, nil); err != nil {
+			return err
+		}
+	}
+	return r.store.Publish(ctx, store.Event{Kind: "repository", Repository: p.ID, State: p.State})
 }
 
-// fetch brings a mirror up to date, and reads the history of what is new.
+// fetch brings a mirror up to date as long as that is asked for, and reads the
+// history of what is new.
 func (r *Runner) fetch(ctx context.Context, id int64) error {
 	release, ok, err := r.store.Lock(ctx, lockTakeIn, id)
 	if err != nil || !ok {
 		return err
 	}
 	defer release()
+	for again := true; again; {
+		if again, err = r.fetchOnce(ctx, id); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (r *Runner) fetchOnce(ctx context.Context, id int64) (again bool, err error) {
 	p, err := r.store.Repository(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil
+		return false, nil
 	}
 	if err != nil || p.State != store.Pinned && p.State != store.NeedsPin {
-		return err
+		return false, err
+	}
+	began, err := r.store.Now(ctx)
+	if err != nil {
+		return false, err
 	}
 	news, err := r.fetchInto(ctx, p)
 	if ctx.Err() != nil {
-		return ctx.Err() // stopped: taken up again at the next start
+		return false, ctx.Err() // stopped: taken up again at the next start
 	}
-	set := map[string]any{"fetching": false, "fetched_at": time.Now(), "fetch_problem": ""}
+	problem := ""
+	var raw json.RawMessage
 	if err != nil {
-		set["fetch_problem"] = words(err)
-		if !intake.IsRefused(err) {
+		if problem = words(err); !intake.IsRefused(err) {
 			r.config.Logger.Error("fetching", "repository", id, "error", err)
 		}
-	} else {
-		raw, err := json.Marshal(news)
-		if err != nil {
-			return err
-		}
-		set["news"] = json.RawMessage(raw)
-	}
-	if err := r.store.UpdateRepository(ctx, id, set); err != nil {
-		return err
+	} else if raw, err = json.Marshal(news); err != nil {
+		return false, err
 	}
 	if len(news) > 0 {
 		if err := r.store.TurnHistory(ctx, id); err != nil {
-			return err
+			return false, err
+		}
+		if p.Pin != "" {
+			if err := r.readHistory(ctx, id); err != nil {
+				return false, err
+			}
 		}
 	}
-	if err := r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: p.State}); err != nil {
-		return err
+	if again, err = r.store.EndFetch(ctx, id, began, problem, raw); err != nil {
+		return false, err
 	}
-	if p.Pin == "" {
-		return nil
-	}
-	return errors.Join(r.readHistory(ctx, id), r.store.Publish(ctx, store.Event{Kind: "history", Repository: id}))
+	return again, errors.Join(r.store.Publish(ctx, store.Event{Kind: "history", Repository: id}), r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: p.State}))
 }
 
 func (r *Runner) fetchInto(ctx context.Context, p *store.Repository) ([]intake.News, error) {

@@ -178,7 +178,7 @@ func (r *Runner) Recover(ctx context.Context) error {
 	}
 	for _, id := range fetching {
 		if r.free(ctx, lockTakeIn, id) {
-			if _, err := r.client.Insert(ctx, fetchArgs{id}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: queued}}); err != nil {
+			if _, err := r.client.Insert(ctx, fetchArgs{id}, nil); err != nil {
 				return err
 			}
 		}

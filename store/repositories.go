@@ -134,6 +134,28 @@ func (s *Store) RepositoriesIn(ctx context.Context, state string) ([]Repository,
 	return rows, err
 }
 
+// AskFetch notes that new commits are asked for; first tells whether nobody was
+// at it.
+func (s *Store) AskFetch(ctx context.Context, id int64) (first bool, err error) {
+	err = s.pool.QueryRow(ctx, `UPDATE repository r SET fetching = true, fetch_asked = clock_timestamp() FROM repository old
+		WHERE r.id = $1 AND old.id = r.id RETURNING NOT old.fetching`, id).Scan(&first)
+	return first, err
+}
+
+// EndFetch notes how a fetch went that began at a time; again tells that it was
+// asked for once more meanwhile.
+func (s *Store) EndFetch(ctx context.Context, id int64, began time.Time, problem string, news json.RawMessage) (again bool, err error) {
+	err = s.pool.QueryRow(ctx, `UPDATE repository SET fetched_at = now(), fetch_problem = $3, news = coalesce($4, news), fetching = fetch_asked > $2
+		WHERE id = $1 RETURNING fetching`, id, began, problem, news).Scan(&again)
+	return again, err
+}
+
+// Now is the time by the database's clock.
+func (s *Store) Now(ctx context.Context) (at time.Time, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT clock_timestamp()").Scan(&at)
+	return at, err
+}
+
 // RepositoriesFetching are the ids of repositories whose new commits are asked
 // for.
 func (s *Store) RepositoriesFetching(ctx context.Context) ([]int64, error) {

@@ -1,6 +1,7 @@
 -- +goose Up
 ALTER TABLE repository ADD COLUMN fetch_problem text NOT NULL DEFAULT '';
 ALTER TABLE repository ADD COLUMN fetching boolean NOT NULL DEFAULT false;
+ALTER TABLE repository ADD COLUMN fetch_asked timestamptz NOT NULL DEFAULT now();
 -- What the last fetch found; see intake.News.
 ALTER TABLE repository ADD COLUMN news jsonb NOT NULL DEFAULT '[]';
 -- The secret that calls for new commits are signed with, encrypted.
@@ -19,5 +20,6 @@ CREATE TABLE feed (
 DROP TABLE feed;
 ALTER TABLE repository DROP COLUMN hook_secret;
 ALTER TABLE repository DROP COLUMN news;
+ALTER TABLE repository DROP COLUMN fetch_asked;
 ALTER TABLE repository DROP COLUMN fetching;
 ALTER TABLE repository DROP COLUMN fetch_problem;
