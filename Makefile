@@ -57,6 +57,7 @@ oracle: web/node_modules/.installed ## compare outlines, imports and tagged comm
 	$(GO) run ./oracle
 	$(GO) run ./oracle/origins
 	$(GO) run ./oracle/names
+	$(GO) run ./oracle/history
 
 fuzz: ## a minute for each fuzz target
 	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/lang/all:FuzzRead core/plan:FuzzBetween core/intake:FuzzArchive core/links/origin:FuzzManifests core/skim:FuzzSkim; do \

@@ -176,7 +176,7 @@ func tenBlobsBefore(b *testing.B, g *repo.Git, head string) string {
 	b.Helper()
 	for n := 1; ; n++ {
 		at := strings.TrimSpace(run(b, g, "rev-parse", fmt.Sprintf("%s~%d", head, n)))
-		if strings.Count(run(b, g, "diff", "--name-only", "--diff-filter=AM", at, head), "\n") >= 10 {
+		if strings.Count(run(b, g, "diff", "--name-only", "--diff-filter=AM", at, head), "\n") >= 9 {
 			return at
 		}
 	}
@@ -188,7 +188,7 @@ func run(b *testing.B, g *repo.Git, args ...string) string {
 	if err != nil {
 		b.Fatal(err)
 	}
-	return string(out)
+	return strings.TrimSpace(string(out))
 }
 
 // BenchmarkScreens: how long the server takes to answer each screen's query,

@@ -205,7 +205,7 @@ func (g *generator) edit(p string) {
 	case r < 0.5 && i < len(lines):
 		lines = append([]string(nil), lines...)
 		lines[i] = strings.TrimRight(lines[i], " ") + " " + map[bool]string{true: "# ", false: "// "}[ext == "py"] + g.word()
-	case r < 0.8 || len(lines) < 20:
+	case (r < 0.8 || len(lines) < 20) && (!g.Small || len(lines) < 60):
 		lines = append(lines[:i:i], append(g.block(ext), lines[i:]...)...)
 	default:
 		to := min(len(lines), i+1+g.r.Intn(6))

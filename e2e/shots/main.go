@@ -27,13 +27,10 @@ type view struct {
 
 var views = []view{
 	{name: "shelf", path: "/", see: "marshgauge"},
-	{name: "take-in", path: "/take-in", see: "Take in a repository"},
 	{name: "pin", path: "/r/1/pin", see: "newest commits"},
 	{name: "overview", path: "/r/1", see: "How it is laid out"},
 	{name: "overview-dark", path: "/r/1", see: "How it is laid out", dark: true},
 	{name: "map", path: "/r/1/map?at=firmware/sampler.c&from=2026-03-01&open=firmware", see: "who knows it"},
-	{name: "map-dark", path: "/r/1/map?order=still", see: "tide_table.h", dark: true},
-	{name: "files", path: "/r/1/read?folder=firmware/port", see: "serial_unix.c"},
 	{name: "read", path: "/r/1/read?path=firmware/sampler.c&lines=13-18", see: "take_median"},
 	{name: "skim", path: "/r/1/read?path=collector/store/memory.go&skim=40", see: "most telling"},
 	{name: "definition", path: "/r/1/read?path=firmware/sampler.c&lines=46&name=46.18", see: "The float knocks against its tube", before: func(p *browser.Page) error {
@@ -41,17 +38,15 @@ var views = []view{
 	}},
 	{name: "pair", path: "/r/1/pair?path=firmware/port/serial_unix.c&beside=firmware/port/serial_win.c", see: "difference 1 of"},
 	{name: "extract", path: "/r/1/extract?path=firmware/sampler.c&name=41.5", see: "named by"},
+	{name: "history", path: "/r/1/history?row=28&commit=cold", see: "A flag for cold readings"},
+	{name: "commit", path: "/r/1/commit/cold", see: "held by"},
+	{name: "story", path: "/r/1/history/story?path=firmware/sampler.c", see: "Where it changes"},
+	{name: "hotspots", path: "/r/1/history/hotspots", see: "What moves together"},
+	{name: "who", path: "/r/1/history/who?path=firmware", see: "knows it best now"},
+	{name: "compare", path: "/r/1/history/compare?from=v1.2.0&to=v1.4.0", see: "commits ahead of"},
 	{name: "leads", path: "/r/1/leads", see: "Everything"},
-	{name: "add", path: "/r/1/leads?kind=tagged-comment", see: "FIXME", before: func(p *browser.Page) error {
-		if err := p.Press("a"); err != nil {
-			return err
-		}
-		return p.See("What to look for")
-	}},
-	{name: "plans", path: "/r/1/plans", see: "Begin a plan"},
 	{name: "composer", path: "/r/1/plans/1/compose?passage=demo-passage-4", see: "SENSOR_BUSY"},
 	{name: "guide", path: "/r/1/plans/1?passage=demo-passage-4", see: "SENSOR_BUSY"},
-	{name: "settings", path: "/r/1/settings", see: "Invite by link"},
 }
 
 func main() {
@@ -107,7 +102,7 @@ func run(ctx context.Context, out string, only *regexp.Regexp) (err error) {
 			continue
 		}
 		at := p
-		if v.name == "settings" || v.name == "pin" {
+		if v.name == "pin" {
 			at = keeper
 		}
 		if err := take(at, v, filepath.Join(out, v.name+".png")); err != nil {

@@ -106,7 +106,10 @@ defineExpose({ focus: () => field.value?.focus() })
           :title="`Turn it round: ${t.not ? 'only those that fit' : 'only those that do not fit'}`"
           @click.stop="emit('change', turned(i))"
         >
-          {{ words(t)[0] }} <b v-if="t.value && t.key !== 'is'">{{ t.value }}</b><template v-else>{{ t.value }}</template> {{ words(t)[1] }}
+          <span>{{ words(t)[0] }}</span>
+          <b v-if="t.key !== 'is'">{{ t.value }}</b>
+          <span v-else>{{ t.value }}</span>
+          <span v-if="words(t)[1]">{{ words(t)[1] }}</span>
         </button>
         <button class="away" :aria-label="`Take away: ${words(t)[0]} ${t.value}`" @click.stop="emit('change', without(i))">×</button>
       </span>
@@ -222,9 +225,13 @@ defineExpose({ focus: () => field.value?.focus() })
   min-width: 0;
 }
 .says {
+  display: flex;
+  gap: 5px;
+  white-space: nowrap;
+}
+.says b {
   overflow: hidden;
   text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .away {
   color: var(--ink-soft);
