@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"errors"
 	"net/http"
 	"slices"
 	"strings"
@@ -9,11 +10,13 @@ import (
 
 	"juxtagram/core/gitlog"
 	"juxtagram/core/repo"
+	"juxtagram/store"
 )
 
 func (s *Server) commitRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/commits/{commit}", Read, "All that a commit says, and what it changed", s.commit),
+		handle(s, "POST", "/api/repositories/{repository}/commits/{commit}/survey", Write, "Survey a commit beside the pin; the pin stays", s.surveyCommit, status(http.StatusAccepted)),
 		handle(s, "GET", "/api/repositories/{repository}/diff", Read, "How one file differs between two commits", s.diff),
 		handle(s, "GET", "/api/repositories/{repository}/line-history", Read, "Which commit each line of a file comes from", s.lineHistory),
 		handle(s, "GET", "/api/repositories/{repository}/log/file", Read, "The commits that changed a file, across its renames, or one symbol of it", s.fileStory),
@@ -43,6 +46,7 @@ type CommitInfo struct {
 	Containing int           `json:"containing" doc:"Branches and tags that contain it in all"`
 	Known      bool          `json:"known" doc:"It is in the log: no branch or tag leads to others"`
 	Surveyed   bool          `json:"surveyed" doc:"This commit is surveyed"`
+	Surveying  bool          `json:"surveying" doc:"Its survey is under way"`
 	Row        int           `json:"row" doc:"Its row in the whole log; -1: it is not in it"`
 	Against    int           `json:"against" doc:"Number of the parent that it is compared with, from 1; 0: it has none"`
 	CutOff     bool          `json:"cut_off" doc:"That parent is not in this shallow repository: no changes are told"`
@@ -103,8 +107,9 @@ func (s *Server) commit(ctx context.Context, w *who, in *struct {
 	}
 	info := CommitInfo{ID: id, Subject: c.Subject, Message: c.Message, Cut: cut, Person: c.Author.Name, Author: SignatureInfo(c.Author), Committer: SignatureInfo(c.Committer),
 		Parents: []CommitName{}, Children: []CommitName{}, Refs: []RefName{}, Branches: []string{}, Tags: []string{}, Row: -1, Changes: []ChangeInfo{}, Pin: id == w.repository.Pin}
-	if _, err := s.store.SurveyAt(ctx, w.repository.ID, id); err == nil {
-		info.Surveyed = true
+	if v, err := s.store.SurveyAt(ctx, w.repository.ID, id); err == nil {
+		info.Surveyed = v.State == store.Complete
+		info.Surveying = v.State == store.Waiting || v.State == store.Running
 	}
 	for _, p := range c.Parents {
 		info.Parents = append(info.Parents, CommitName{ID: p})
@@ -135,6 +140,28 @@ func (s *Server) commit(ctx context.Context, w *who, in *struct {
 	info.Changes, info.Added, info.Deleted = s.changesTold(ctx, w, found)
 	info.Total = len(found)
 	return answer(info), nil
+}
+
+// surveyCommit queues the survey of any commit, unless there is one.
+func (s *Server) surveyCommit(ctx context.Context, w *who, in *CommitPath) (*none, error) {
+	if w.repository.State != store.Pinned {
+		return nil, problem(http.StatusConflict, "no-pin", "choose a pin first")
+	}
+	id, err := s.jobs.Git(w.repository.ID).Resolve(ctx, in.Commit)
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.store.SurveyAt(ctx, w.repository.ID, id)
+	if err == nil && v.State != store.Failed && v.State != store.Cancelled {
+		return &none{}, nil
+	}
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, err
+	}
+	beside := *w.repository
+	beside.Pin, beside.PinRef = id, ""
+	_, err = s.jobs.QueueSurvey(ctx, &beside)
+	return &none{}, err
 }
 
 // commitInLog tells what the log knows of a commit.

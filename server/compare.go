@@ -12,6 +12,7 @@ import (
 	"juxtagram/core/plan"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
+	"juxtagram/store"
 )
 
 func (s *Server) compareRoutes() []route {
@@ -101,8 +102,8 @@ func (s *Server) compare(ctx context.Context, w *who, in *struct {
 		if e.into.Time, err = s.timeOf(ctx, w, e.id); err != nil {
 			return nil, err
 		}
-		if _, err := s.store.SurveyAt(ctx, w.repository.ID, e.id); err == nil {
-			e.into.Surveyed = true
+		if v, err := s.store.SurveyAt(ctx, w.repository.ID, e.id); err == nil {
+			e.into.Surveyed = v.State == store.Complete
 		}
 		if i := l.At(e.id); i >= 0 {
 			row := l.row(i, int(i))

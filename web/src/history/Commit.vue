@@ -8,6 +8,7 @@ import { useRepository } from '@/frame/repository'
 import { count, many, short, size } from '@/words/format'
 import Diffs from './Diffs.vue'
 import Sections from './Sections.vue'
+import SurveyIt from './SurveyIt.vue'
 import { momentWords, useCommit } from './useCommit'
 
 /** One commit: all that it says, where it belongs, and what it changed. */
@@ -141,9 +142,7 @@ async function copy() {
         <router-link v-if="!c.pin" :to="{ name: 'compare', params: { repository: id }, query: { from: repository.pin, to: c.id } }"
           >compare with the pin</router-link
         >
-        <span v-if="!c.surveyed" class="soft"
-          >This commit is not surveyed: its files can be read, but not what they say to each other.</span
-        >
+        <SurveyIt v-if="!c.surveyed" :commit="c.id" :surveying="c.surveying" />
         <span class="room" />
         <span class="soft">{{ many(c.total, 'path') }}, +{{ count(c.added) }} −{{ count(c.deleted) }} lines</span>
       </p>

@@ -9,6 +9,7 @@ import Apart from './Apart.vue'
 import Diffs from './Diffs.vue'
 import Said from './Said.vue'
 import Sections from './Sections.vue'
+import SurveyIt from './SurveyIt.vue'
 
 /** Two commits compared: how far they went apart, and in what they differ. */
 const repository = useRepository()
@@ -103,9 +104,7 @@ const views = [
           }}
           lines.</template
         >
-        <span v-if="!c.to.surveyed" class="soft">
-          {{ called(c.to) }} is not surveyed: its files can be read, but not what they say to each other.</span
-        >
+        <SurveyIt v-if="!c.to.surveyed" :commit="c.to.id" :surveying="false" />
       </p>
       <p v-else class="soft">Comparing …</p>
       <div v-if="c && c.from.id !== c.to.id" class="picks">

@@ -26,6 +26,7 @@ const shown = 7
       {{ count(hotspots.length - shown) }} more among the
       <router-link :to="{ name: 'leads', params: { repository }, query: { kind: 'hotspot' } }">leads</router-link> ·
     </template>
+    <router-link :to="{ name: 'hotspots', params: { repository } }">by your own rules</router-link> ·
     <router-link :to="{ name: 'map', params: { repository }, query: { order: 'right', right: 'recent' } }"
       >all files by recent changes</router-link
     >

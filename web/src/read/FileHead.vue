@@ -59,6 +59,12 @@ const changed = computed(() => {
         </template>
         <span v-else :title="`The pin, ${short(pin)}`">at the pin</span>
         <template v-if="changed"> · {{ changed }}</template>
+        <template v-if="file || at">
+          ·
+          <router-link :to="{ name: 'story', params: { repository }, query: { path } }" title="The commits that changed it, and where (H)"
+            >its story</router-link
+          ></template
+        >
       </span>
       <span class="room" />
       <button class="link" title="Path and lines, as text (c)" @click="emit('copyPath')">copy path{{ range ? ':lines' : '' }}</button>

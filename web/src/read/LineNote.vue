@@ -4,7 +4,7 @@ import { count, date, many, short } from '@/words/format'
 import type { LineStory } from './useLineHistory'
 
 /** Where the line at hand comes from, in words. */
-const props = defineProps<{ repository: number; story: LineStory; bulk: number; wide: number; skipBulk: boolean }>()
+const props = defineProps<{ repository: number; story: LineStory; bulk: number; wide: number; skipBulk: boolean; listed: number }>()
 const emit = defineEmits<{ go: [line: number]; behind: [commit: string]; forward: []; bulk: [skip: boolean] }>()
 const c = computed(() => props.story.commit)
 /** The next line of the same commit that does not stand right below. */
@@ -43,6 +43,7 @@ const others = computed(() => props.story.lines.length - 1)
       {{ count(others) }} more {{ others === 1 ? 'line' : 'lines' }} of this commit
     </button>
     <span v-else-if="others" class="soft">{{ many(others, 'line') }} around it too</span>
+    <span v-if="listed" class="soft" title="Listed in .git-blame-ignore-revs">behind {{ many(listed, 'listed revision') }}</span>
     <button v-if="bulk" class="link" :title="`Commits that changed more than ${wide} files`" @click="emit('bulk', !skipBulk)">
       {{ skipBulk ? 'with bulk commits' : `look behind ${many(bulk, 'bulk commit')}` }}
     </button>

@@ -16,6 +16,7 @@ const props = defineProps<{
   bulk: number
   wide: number
   skipBulk: boolean
+  listed: number
   total: number // notes that there are
   line: number // at hand
   top: (line: number) => number // of a line, below the top of the pane; in pixels
@@ -89,6 +90,7 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
         :bulk="bulk"
         :wide="wide"
         :skip-bulk="skipBulk"
+        :listed="listed"
         @go="(line) => emit('go', line)"
         @behind="(c) => emit('behind', c)"
         @forward="emit('forward')"
