@@ -183,7 +183,7 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
             class="row"
             :class="{ on: r.path === chosen }"
             :title="`${r.path}\n${r.changes} changes (${r.early} in the first half of the time, ${r.late} in the second), weighing ${r.recent.toFixed(1)}; ${r.intricacy < 0 ? `not parsed: ${count(r.code)} code lines stand in` : `intricacy ${count(r.intricacy)}`}`"
-            @click="choose(r.path)"
+            @click="(e) => e.detail && choose(r.path)"
             @dblclick="router.push(read(r.path))"
           >
             <span class="bar left"

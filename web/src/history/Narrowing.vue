@@ -23,7 +23,11 @@ const { data: keys } = useQuery({
   queryFn: ({ signal }) => data(api.GET('/api/repositories/{repository}/log/keys', { params: { path: path.value }, signal })),
   staleTime: Infinity,
 })
-const { data: offers, isFetching } = useQuery({
+const {
+  data: offers,
+  isFetching,
+  isPlaceholderData,
+} = useQuery({
   queryKey: computed(() => ['repository', props.repository, 'log-offers', queryOf(props.terms), asked.value, only.value]),
   queryFn: ({ signal }) =>
     data(
@@ -53,14 +57,24 @@ function take(o: Schemas['OfferInfo'] | undefined) {
 }
 const without = (n: number) => props.terms.filter((_, i) => i !== n)
 const turned = (n: number) => props.terms.map((t, i) => (i === n ? { ...t, not: !t.not } : t))
+/** Enter may come before what is typed is answered: it is kept until then. */
+const entered = ref(false)
+const fresh = computed(() => asked.value === typed.value && !isPlaceholderData.value && !!offers.value)
+watch([fresh, entered], ([ok, wanted]) => {
+  if (!ok || !wanted) return
+  entered.value = false
+  take(offers.value?.[Math.max(0, at.value)])
+})
+watch(typed, () => (entered.value = false))
 function press(e: KeyboardEvent) {
   const n = offers.value?.length ?? 0
   if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
     open.value = true
-    at.value = n ? (at.value + (e.key === 'ArrowDown' ? 1 : n) + n) % n : -1
+    // what is about to be replaced cannot be chosen
+    if (fresh.value) at.value = n ? (Math.max(at.value, e.key === 'ArrowDown' ? -1 : 0) + (e.key === 'ArrowDown' ? 1 : n - 1)) % n : -1
     e.preventDefault()
   } else if (e.key === 'Enter') {
-    take(offers.value?.[Math.max(0, at.value)])
+    if (typed.value || at.value >= 0) entered.value = true
     e.preventDefault()
   } else if (e.key === 'Escape') {
     if (only.value) only.value = ''
@@ -103,6 +117,7 @@ defineExpose({ focus: () => field.value?.focus() })
       <span v-for="(t, i) in terms" :key="i" class="term" :class="{ not: t.not, odd: told[i]?.alone === 0 }">
         <button
           class="says"
+          :aria-label="[words(t)[0], t.value, words(t)[1]].filter(Boolean).join(' ')"
           :title="`Turn it round: ${t.not ? 'only those that fit' : 'only those that do not fit'}`"
           @click.stop="emit('change', turned(i))"
         >
@@ -117,6 +132,7 @@ defineExpose({ focus: () => field.value?.focus() })
       <input
         ref="field"
         v-model="typed"
+        name="narrow"
         role="combobox"
         aria-label="Narrow the commits"
         :aria-expanded="open"

@@ -135,7 +135,7 @@ const share = (n: number) => `${((100 * Math.log1p(Math.max(0, n))) / Math.log1p
           :class="{ on: n === at, other: n === other }"
           :data-n="n"
           :aria-current="n === at"
-          @click="go(n)"
+          @click="(e) => e.detail && go(n)"
         >
           <span class="soft day">{{ date(r.time) }}</span>
           <span class="says"
