@@ -58,7 +58,7 @@ func Generate(ctx context.Context, dir string, shape Shape) error {
 	if err := init.Run(); err != nil {
 		return err
 	}
-	cmd := repo.At(dir).Command(ctx, nil, "fast-import", "--quiet", "--depth=50", "--done")
+	cmd := repo.At(dir).Command(ctx, nil, "-c", "core.compression=1", "-c", "pack.compression=1", "fast-import", "--quiet", "--depth=50", "--done")
 	in, err := cmd.StdinPipe()
 	if err != nil {
 		return err
@@ -85,7 +85,11 @@ func (g *generator) run(files, commits int) {
 	for g.mark < commits {
 		changed := map[string]bool{}
 		removed := ""
-		for n := 1 + g.r.Intn(3); n > 0 && len(g.names) > 0; n-- {
+		edits := 1 + g.r.Intn(3)
+		if g.Small {
+			edits = 1
+		}
+		for n := edits; n > 0 && len(g.names) > 0; n-- {
 			p := g.pick()
 			g.edit(p)
 			changed[p] = true
@@ -150,6 +154,12 @@ func (g *generator) pick() string {
 }
 
 func (g *generator) path(ext string) string {
+	for g.Small {
+		p := fmt.Sprintf("%s/%s%d.%s", g.word(), g.word(), g.r.Intn(10_000), ext)
+		if g.files[p] == nil {
+			return p
+		}
+	}
 	for {
 		p := fmt.Sprintf("%s/%s%d/%s/%s_%s%d.%s", []string{"cmd", "internal", "pkg", "web", "lib"}[g.r.Intn(5)], g.word(), g.r.Intn(40), g.word(), g.word(), g.word(), g.r.Intn(1000), ext)
 		if g.files[p] == nil {

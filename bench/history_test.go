@@ -193,3 +193,52 @@ func logged(b *testing.B, g *repo.Git) *house {
 		}
 	})
 }
+
+// scrollLog scrolls the log by three rows a frame, and looks for a row in the
+// middle every eighth frame.
+const scrollLog = `new Promise(done => {
+	const pane = document.querySelector('.rows')
+	const box = pane.getBoundingClientRect()
+	const frames = []
+	let blank = 0, last = 0, top = pane.scrollTop
+	const step = now => {
+		if (last) frames.push(now - last)
+		last = now
+		const row = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2)?.closest('.row')
+		if (frames.length % 8 === 0 && !row) blank++
+		if (frames.length >= 300) return done({ frames: frames.sort((a, b) => a - b), blank, rows: document.querySelectorAll('.row').length })
+		pane.scrollTop = top += 90
+		requestAnimationFrame(step)
+	}
+	requestAnimationFrame(step)
+})`
+
+// BenchmarkLogOnScreen: the log in a real browser: from the click on History to
+// its first rows, and frames while its lanes scroll by.
+func BenchmarkLogOnScreen(b *testing.B) {
+	if _, err := os.Stat("/usr/bin/chromium"); err != nil {
+		b.Skip("there is no browser on this machine")
+	}
+	for _, shape := range histories() {
+		b.Run(fmt.Sprintf("commits=%d", shape.Commits), func(b *testing.B) {
+			h := logged(b, shaped(b, shape))
+			for b.Loop() {
+				medians(b, func() map[string]float64 { return visit(b, h, measureLog) })
+			}
+		})
+	}
+}
+
+func measureLog(v visitor) map[string]float64 {
+	v.must(v.Open(fmt.Sprintf("/r/%d/leads", v.h.id)))
+	v.must(v.See("History"))
+	opened := asked[float64](v.b, v.Page, `new Promise(done => {
+		const began = performance.now()
+		;[...document.querySelectorAll('nav a, header a')].find(a => a.textContent.trim() === 'History').click()
+		const look = () => document.querySelectorAll('.row .subject').length > 10 ? requestAnimationFrame(() => done(performance.now() - began)) : requestAnimationFrame(look)
+		look()
+	})`)
+	v.must(v.Settle())
+	s := asked[scrolled](v.b, v.Page, scrollLog)
+	return map[string]float64{"ms-open": opened, "ms-frame": s.at(0.5), "ms-frame-p95": s.at(0.95), "blank": float64(s.Blank)}
+}

@@ -6,6 +6,7 @@ import (
 	"maps"
 	"net/http"
 	"slices"
+	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
@@ -19,6 +20,10 @@ import (
 type logs struct {
 	cache *lru.Cache[int64, *heldLog]
 	once  singleflight.Group
+	// of what is loaded before it is asked for
+	ctx     context.Context
+	stop    context.CancelFunc
+	warming sync.WaitGroup
 }
 
 // heldLog is a log as of one version of the history, with what was narrowed and
@@ -36,7 +41,16 @@ const (
 	heldSelections = 32
 )
 
-func newLogs() *logs { return &logs{cache: newCache[int64, *heldLog](heldLogs)} }
+func newLogs() *logs {
+	l := &logs{cache: newCache[int64, *heldLog](heldLogs)}
+	l.ctx, l.stop = context.WithCancel(context.Background())
+	return l
+}
+
+func (l *logs) close() {
+	l.stop()
+	l.warming.Wait()
+}
 
 // log is the log of the repository that a request is about. Where the history
 // is not read yet, that is asked for and told.
@@ -47,7 +61,7 @@ func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 		return held, nil
 	}
 	made, err, _ := s.logs.once.Do(fmt.Sprintf("%d %s", p.ID, version), func() (any, error) {
-		l, err := s.loadLog(context.WithoutCancel(ctx), p)
+		l, err := s.loadLog(s.logs.ctx, p)
 		if err != nil {
 			return nil, err
 		}
@@ -68,6 +82,17 @@ func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 		return nil, problem(http.StatusConflict, "history-unread", "the history of this repository is being read; it stands here in a moment")
 	}
 	return held, nil
+}
+
+// warmLog loads the log of a repository that somebody opens, before they ask for
+// it. What goes wrong is told to whoever asks.
+func (s *Server) warmLog(w *who) {
+	p := w.repository
+	version := fmt.Sprintf("%d %s", p.HistoryVersion, p.Pin)
+	if held, ok := s.logs.cache.Get(p.ID); p.Pin == "" || p.HistoryVersion == 0 || ok && held.version == version {
+		return
+	}
+	s.logs.warming.Go(func() { _, _ = s.log(s.logs.ctx, w) })
 }
 
 func (s *Server) loadLog(ctx context.Context, p *store.Repository) (*gitlog.Log, error) {

@@ -114,6 +114,7 @@ func (s *Server) repository(ctx context.Context, w *who, in *RepositoryPath) (*b
 	if r.Pin == "" {
 		return answer(info), nil
 	}
+	s.warmLog(w)
 	v, err := s.store.SurveyAt(ctx, r.ID, r.Pin)
 	if errors.Is(err, store.ErrNotFound) {
 		return answer(info), nil

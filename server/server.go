@@ -111,6 +111,7 @@ func (s *Server) Close() {
 	s.colours.close()
 	s.wholes.close()
 	s.charts.close()
+	s.logs.close()
 	s.readers.close()
 	s.facts.Close()
 	s.hub.close()

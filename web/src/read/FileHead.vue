@@ -59,17 +59,17 @@ const changed = computed(() => {
         </template>
         <span v-else :title="`The pin, ${short(pin)}`">at the pin</span>
         <template v-if="changed"> · {{ changed }}</template>
-        <template v-if="file || at">
-          ·
-          <router-link :to="{ name: 'story', params: { repository }, query: { path } }" title="The commits that changed it, and where (H)"
-            >its story</router-link
-          ></template
-        >
       </span>
       <span class="room" />
       <button class="link" title="Path and lines, as text (c)" @click="emit('copyPath')">copy path{{ range ? ':lines' : '' }}</button>
       <button class="link" title="Copy the address of these lines at this very commit" @click="emit('copyAddress')">address</button>
       <button class="link" title="Find in this file (f)" @click="emit('find')">find</button>
+      <router-link
+        class="link"
+        :to="{ name: 'story', params: { repository }, query: { path } }"
+        title="Its story: the commits that changed it, and where (H)"
+        >story</router-link
+      >
       <button class="link" title="Put something beside it (b)" @click="emit('beside')">beside…</button>
       <button class="link" title="The same place at another commit (t)" @click="emit('elsewhere')">at…</button>
       <button class="link" title="Open this place in your own editor (e)" @click="emit('editor')">editor</button>
