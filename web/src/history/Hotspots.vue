@@ -199,7 +199,12 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
             <span class="score">{{ r.score.toFixed(2) }}</span>
             <span class="soft">{{ trends[r.trend] }}</span>
           </button>
-          <p v-if="hot && !rows.length" class="note soft">No file that counts changed in that time.</p>
+          <p v-if="hot && !rows.length" class="note soft">
+            <template v-if="!hot.commits && hot.wide"
+              >Every commit of that time changed more than {{ rules.wide }} files, as commits of whole releases do.
+              <button class="link" @click="put({ wide: '0' })">count them all the same</button></template
+            ><template v-else>No file that counts changed in that time.</template>
+          </p>
         </div>
       </section>
       <section class="partners">
@@ -243,7 +248,8 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
           </li>
         </ol>
         <p v-if="partners && !partners.pairs.length" class="soft note">
-          {{ chosen ? 'Nothing moves with it that often.' : 'No two files move together that often.' }}
+          {{ chosen ? 'Nothing moves with it that often.' : 'No two files move together that often.' }} Commits over 40 files say nothing of
+          that and are left out.
         </p>
         <p v-if="partners && partners.total > partners.pairs.length" class="soft">
           {{ count(partners.total - partners.pairs.length) }} weaker pairs are not shown.

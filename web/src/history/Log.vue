@@ -65,7 +65,11 @@ watch(
   async ([h, l]) => {
     if (!h || !l || arrived) return
     arrived = true
-    if (selected.value && route.query.row === undefined && !asks.value) await goTo(selected.value)
+    if (!selected.value || asks.value) return
+    // a tag or branch in the address stands for its commit
+    const full = selected.value.length >= 40
+    const n = route.query.row === undefined || !full ? await goTo(selected.value) : -1
+    if (!full && n >= 0 && row(n)) select(row(n)!.id)
   },
 )
 const toPin = async () => {
