@@ -50,10 +50,6 @@ func (l *Log) Story(p string, among Set) []Chapter {
 	return out
 }
 
-// Touches are the numbers of commits that changed any path below a folder, or a
-// file; "" is everything.
-func (l *Log) Touches(p string) (Set, error) { return path(l, p, nil) }
-
 // PathsLike lists paths that were ever changed and hold a text, letter case
 // aside, at most limit: those whose last part begins with it first, then the
 // shorter ones. Folders end with a slash.

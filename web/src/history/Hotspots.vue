@@ -9,6 +9,7 @@ import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
 import { useSelection } from '@/plans/adding'
 import { count, date, many } from '@/words/format'
+import Partners from './Partners.vue'
 import Sections from './Sections.vue'
 
 /** Where the code is both intricate and restless, and which files move
@@ -37,19 +38,6 @@ const { data: hot, error } = useQuery({
   retry: false,
 })
 const chosen = computed(() => text(route.query.file))
-const least = computed(() => number(route.query.least, 3))
-const { data: partners } = useQuery({
-  queryKey: computed(() => ['repository', id.value, 'partners', rules.value, least.value, chosen.value]),
-  queryFn: ({ signal }) =>
-    data(
-      api.GET('/api/repositories/{repository}/partners', {
-        params: { path: { repository: id.value }, query: { ...rules.value, least: least.value, path: chosen.value || undefined } },
-        signal,
-      }),
-    ),
-  placeholderData: keepPreviousData,
-  retry: false,
-})
 const spans = [
   { days: 90, title: 'a quarter' },
   { days: 182, title: 'half a year' },
@@ -88,13 +76,6 @@ function step(by: number) {
   requestAnimationFrame(() => document.querySelector('.hot .on')?.scrollIntoView({ block: 'nearest' }))
 }
 const read = (p: string) => ({ name: 'read', params: { repository: id.value }, query: { path: p } })
-const imports: Record<string, (p: Schemas['PairInfo']) => string> = {
-  a: (p) => `${name(p.a)} imports ${name(p.b)}`,
-  b: (p) => `${name(p.b)} imports ${name(p.a)}`,
-  both: () => 'they import each other',
-  none: () => 'no import explains it',
-  unknown: () => '',
-}
 useKeys({
   ArrowDown: () => step(1),
   ArrowUp: () => step(-1),
@@ -207,54 +188,7 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
           </p>
         </div>
       </section>
-      <section class="partners">
-        <h2>{{ chosen ? `What moves with ${name(chosen)}` : 'What moves together' }}</h2>
-        <p class="soft">
-          Pairs that share
-          <select
-            :value="least"
-            aria-label="Commits that a pair must share"
-            @change="put({ least: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="n in [2, 3, 5, 8, 12, 20]" :key="n" :value="n">{{ n }}</option>
-          </select>
-          commits or more, by how much more often than chance that is.
-          <template v-if="chosen"
-            ><router-link :to="read(chosen)">read it</router-link> ·
-            <router-link :to="{ name: 'story', params: { repository: id }, query: { path: chosen } }">its story</router-link> ·
-            <button class="link" @click="put({ file: undefined })">all pairs</button></template
-          >
-        </p>
-        <ol v-if="partners">
-          <li v-for="p in partners.pairs" :key="p.a + p.b">
-            <p class="pair">
-              <router-link class="plain" :to="read(p.a)" :title="p.a"
-                ><b>{{ name(p.a) }}</b></router-link
-              >
-              <span class="soft"> and </span>
-              <router-link class="plain" :to="read(p.b)" :title="p.b"
-                ><b>{{ name(p.b) }}</b></router-link
-              >
-              <span class="lift">{{ p.lift < 10 ? p.lift.toFixed(1) : count(Math.round(p.lift)) }} ×</span>
-            </p>
-            <p class="soft">
-              {{ count(p.together) }} commits together, of {{ count(p.of_a) }} and {{ count(p.of_b)
-              }}<template v-if="imports[p.import]!(p)">; {{ imports[p.import]!(p) }}</template>
-            </p>
-            <p v-if="p.across" class="soft">across folders: {{ folder(p.a) || '/' }} and {{ folder(p.b) || '/' }}</p>
-            <router-link class="both" :to="{ name: 'history', params: { repository: id }, query: { keep: [`path:${p.a}`, `path:${p.b}`] } }"
-              >these commits</router-link
-            >
-          </li>
-        </ol>
-        <p v-if="partners && !partners.pairs.length" class="soft note">
-          {{ chosen ? 'Nothing moves with it that often.' : 'No two files move together that often.' }} Commits over 40 files say nothing of
-          that and are left out.
-        </p>
-        <p v-if="partners && partners.total > partners.pairs.length" class="soft">
-          {{ count(partners.total - partners.pairs.length) }} weaker pairs are not shown.
-        </p>
-      </section>
+      <Partners :repository="id" :rules="rules" :chosen="chosen" @all="put({ file: undefined })" />
     </div>
   </div>
 </template>
@@ -382,31 +316,6 @@ select {
 .name .soft,
 .row > .soft {
   font-size: 12px;
-}
-.partners {
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
-  padding: 12px 18px;
-  overflow: auto;
-}
-ol {
-  list-style: none;
-  margin: 10px 0;
-  padding: 0;
-}
-li {
-  padding: 7px 0;
-  border-top: 1px solid var(--rule-soft);
-  font-size: 12.5px;
-}
-.pair {
-  font-size: 13.5px;
-  overflow-wrap: anywhere;
-}
-.lift {
-  float: right;
-  color: var(--ochre-text);
-  font-weight: 600;
 }
 .note {
   padding: 14px var(--gap);
