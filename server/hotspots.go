@@ -107,11 +107,7 @@ func (s *Server) hotspots(ctx context.Context, w *who, in *struct {
 }
 
 func (s *Server) reckonHotspots(ctx context.Context, w *who, in *HotRules) (*HotspotsInfo, error) {
-	c, _, err := s.chart(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	l, err := s.ledger(c)
+	c, l, err := s.reckoned(ctx, w)
 	if err != nil {
 		return nil, err
 	}
@@ -204,11 +200,7 @@ func (s *Server) partners(ctx context.Context, w *who, in *struct {
 	Least int    `query:"least" minimum:"2" maximum:"1000000" default:"3" doc:"Commits that a pair must share"`
 	Path  string `query:"path" maxLength:"5000" doc:"Pairs with this file alone"`
 }) (*body[PartnersInfo], error) {
-	c, _, err := s.chart(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	l, err := s.ledger(c)
+	c, l, err := s.reckoned(ctx, w)
 	if err != nil {
 		return nil, err
 	}

@@ -73,11 +73,7 @@ func (s *Server) knowers(ctx context.Context, w *who, in *struct {
 	if err := hidden(w); err != nil {
 		return nil, err
 	}
-	c, _, err := s.chart(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	l, err := s.ledger(c)
+	c, l, err := s.reckoned(ctx, w)
 	if err != nil {
 		return nil, err
 	}
@@ -149,11 +145,7 @@ func (s *Server) littleKnown(ctx context.Context, w *who, in *struct {
 	if err := hidden(w); err != nil {
 		return nil, err
 	}
-	c, _, err := s.chart(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	l, err := s.ledger(c)
+	c, l, err := s.reckoned(ctx, w)
 	if err != nil {
 		return nil, err
 	}

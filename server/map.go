@@ -162,17 +162,23 @@ func (s *Server) ledger(c *store.Chart) (*history.Ledger, error) {
 	return c.Ledger, nil
 }
 
+// reckoned are the chart of the survey at the pin and the changes of its files.
+func (s *Server) reckoned(ctx context.Context, w *who) (*store.Chart, *history.Ledger, error) {
+	c, _, err := s.chart(ctx, w)
+	if err != nil {
+		return nil, nil, err
+	}
+	l, err := s.ledger(c)
+	return c, l, err
+}
+
 func (s *Server) mapSpan(ctx context.Context, w *who, in *struct {
 	RepositoryPath
 	From   int64 `query:"from" doc:"Unix seconds; commits from then on"`
 	To     int64 `query:"to" doc:"Unix seconds; commits before then; 0: to the end"`
 	Person int   `query:"person" default:"-1" minimum:"-1" doc:"Number in people; -1: everybody"`
 }) (*body[SpanInfo], error) {
-	c, _, err := s.chart(ctx, w)
-	if err != nil {
-		return nil, err
-	}
-	l, err := s.ledger(c)
+	c, l, err := s.reckoned(ctx, w)
 	if err != nil {
 		return nil, err
 	}
