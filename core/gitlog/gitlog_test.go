@@ -199,6 +199,10 @@ func TestLanesLeadFromEveryCommitToItsParents(t *testing.T) {
 				}
 			}
 			assert.Len(t, open, len(row.Past))
+			if row.Trunk && len(l.Parents(int32(n))) > 0 {
+				assert.Zero(t, row.Lane)
+				assert.Equal(t, int32(0), row.Below[0], "the trunk goes straight on")
+			}
 			var children []int32
 			for i := int32(0); i < int32(n); i++ {
 				if slices.Contains(l.Parents(i), int32(n)) {

@@ -126,10 +126,10 @@ func (s *Lanes) step(lanes []int32, c int32, row *Row) []int32 {
 		}
 		to := int32(slices.Index(lanes, p))
 		switch {
-		case to >= 0:
 		case s.trunk.Has(p) && s.trunk.Has(c) && n == 0:
-			to = 0
+			to = 0 // whatever other line leads there
 			lanes[0] = p
+		case to >= 0:
 		case n == 0 && lane > 0 && lanes[lane] == free:
 			to = lane
 			lanes[lane] = p

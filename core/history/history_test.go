@@ -230,3 +230,26 @@ func FuzzUnpack(f *testing.F) {
 		assert.Equal(t, changes, again)
 	})
 }
+
+// Passing over packed changes tells what unpacking them does, and fails where
+// that fails.
+func FuzzScan(f *testing.F) {
+	f.Add(history.PackChanges([]repo.Change{{Status: 'R', Path: "a/b", OldPath: "c", Counts: repo.Counts{Known: true, Added: 3, Deleted: 1, Hunks: []repo.Hunk{{OldStart: 1, NewStart: 1, NewCount: 3}}}}, {Status: 'D', Path: "x"}}))
+	f.Add([]byte{2, 'M', 0, 1, 'a', 0, 0, 0, 0})
+	f.Fuzz(func(t *testing.T, b []byte) {
+		changes, err := history.UnpackChanges(b)
+		var scanned []repo.Change
+		err2 := history.ScanChanges(b, func(c *history.Scanned) {
+			scanned = append(scanned, repo.Change{Status: c.Status, Path: string(c.Path), OldPath: string(c.OldPath), Counts: repo.Counts{Known: c.Known, Added: c.Added, Deleted: c.Deleted}})
+		})
+		if err != nil {
+			require.Error(t, err2)
+			return
+		}
+		require.NoError(t, err2)
+		require.Len(t, scanned, len(changes))
+		for i, c := range changes {
+			assert.Equal(t, repo.Change{Status: c.Status, Path: c.Path, OldPath: c.OldPath, Counts: repo.Counts{Known: c.Known, Added: c.Added, Deleted: c.Deleted}}, scanned[i])
+		}
+	})
+}

@@ -99,12 +99,10 @@ const views = [
           >{{ c.ahead ? ` is ${many(c.ahead, 'commit')} ahead of ` : ' has nothing new beside ' }}<b>{{ called(c.from) }}</b>
           <span class="soft"> ({{ short(c.from.id) }}, {{ date(c.from.time) }})</span
           ><template v-if="c.behind"> and {{ many(c.behind, 'commit') }} behind it</template
-          ><template v-if="!c.fork.id">; they share no history</template>. {{ many(c.total, 'file') }} differ, +{{ count(c.added) }} −{{
-            count(c.deleted)
-          }}
-          lines.</template
+          ><template v-if="!c.fork.id">; they share no history</template>. {{ many(c.total, 'file') }}
+          {{ c.total === 1 ? 'differs' : 'differ' }}, +{{ count(c.added) }} −{{ count(c.deleted) }} lines.</template
         >
-        <SurveyIt v-if="!c.to.surveyed" :commit="c.to.id" :surveying="false" />
+        <SurveyIt v-if="!c.to.surveyed" class="unsurveyed" :commit="c.to.id" :surveying="false" />
       </p>
       <p v-else class="soft">Comparing …</p>
       <div v-if="c && c.from.id !== c.to.id" class="picks">
@@ -177,6 +175,9 @@ header {
 }
 .sum .soft {
   font: 12.5px var(--sans);
+}
+.unsurveyed {
+  margin-left: 8px;
 }
 .picks {
   display: flex;

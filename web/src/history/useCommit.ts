@@ -21,25 +21,21 @@ export function useCommit(repository: MaybeRefOrGetter<number>, commit: MaybeRef
   })
 }
 
-const moments = new Map<string, Intl.DateTimeFormat>()
+const moments = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+  timeZone: 'UTC',
+})
 
 /** A moment in the zone it was written in: "12 Sept 2026, 14:03 +02:00". */
 export function momentWords(at: string): string {
-  const zone = /([+-]\d\d:\d\d|Z)$/.exec(at)?.[1] ?? 'Z'
-  const name = zone === 'Z' ? '+00:00' : zone
-  let format = moments.get(name)
-  if (!format) {
-    format = new Intl.DateTimeFormat('en-GB', {
-      day: 'numeric',
-      month: 'short',
-      year: 'numeric',
-      hour: '2-digit',
-      minute: '2-digit',
-      timeZone: name === '+00:00' ? 'UTC' : name,
-    })
-    moments.set(name, format)
-  }
-  return `${format.format(new Date(at))} ${name === '+00:00' ? 'UTC' : name}`
+  const zone = /([+-])(\d\d):(\d\d)$/.exec(at)
+  const minutes = zone ? (zone[1] === '-' ? -1 : 1) * (Number(zone[2]) * 60 + Number(zone[3])) : 0
+  // the clock of that zone, read as if it were the world's
+  return `${moments.format(new Date(Date.parse(at) + minutes * 60_000))} ${minutes ? zone![0] : 'UTC'}`
 }
 
 const sorts: Record<string, string> = {
