@@ -197,6 +197,9 @@ func TestOddHistoriesAreShown(t *testing.T) {
 		// what stands in for a commit elsewhere does not count here
 		git(t, dir, "replace", git(t, dir, "rev-parse", "main~1"), git(t, dir, "rev-parse", "b"))
 		at := fmt.Sprintf("/api/repositories/%d", h.surveyedAt(c, dir, "v1.0.0"))
+		notes := get[server.RepositoryInfo](c, "GET", at, nil).Notes
+		require.Len(t, notes, 1)
+		assert.Contains(t, notes[0], "refs/replace")
 		var log server.LogPage
 		require.Eventually(t, func() bool {
 			log = get[server.LogPage](c, "GET", at+"/log?limit=500", nil)
@@ -251,4 +254,9 @@ func TestAShallowHistoryIsTold(t *testing.T) {
 	assert.Empty(t, x.Changes)
 	lines := get[server.LineHistoryInfo](c, "GET", at+"/line-history?path=README.md", nil)
 	assert.NotEmpty(t, lines.Runs)
+	some := false
+	for _, x := range lines.Commits {
+		some = some || x.CutOff
+	}
+	assert.True(t, some, "lines that are as old as the history, or older")
 }

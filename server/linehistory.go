@@ -39,6 +39,7 @@ type LineCommit struct {
 	Time    time.Time `json:"time"`
 	Path    string    `json:"path" doc:"Of the file in it"`
 	Lines   int       `json:"lines" doc:"Of the file that come from it"`
+	CutOff  bool      `json:"cut_off" doc:"What came before it is not in this shallow repository: the lines may be older"`
 	Youth   float64   `json:"youth" doc:"1: as young as the commit that is read; 0: as old as the first of all; by the square root of the age"`
 }
 
@@ -208,7 +209,7 @@ func (s *Server) linesTold(l *heldLog, w *who, b *repo.Blame, info *LineHistoryI
 			if !w.repository.PeopleHidden {
 				c.Person = l.People.List[l.Authors[i]].Name
 			}
-			c.Youth = youth(l.Times[i], now, first)
+			c.CutOff, c.Youth = l.Cut[i], youth(l.Times[i], now, first)
 			if at := c.Time; info.Oldest == nil || at.Before(*info.Oldest) {
 				info.Oldest = &at
 			}

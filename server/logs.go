@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"net/http"
@@ -74,7 +75,7 @@ func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 	}
 	held := made.(*heldLog)
 	if held.Unread > 0 || held.Len() == 0 {
-		if err := s.jobs.QueueHistory(ctx, p.ID); err != nil {
+		if err := s.askHistory(ctx, p); err != nil {
 			return nil, err
 		}
 	}
@@ -82,6 +83,19 @@ func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 		return nil, problem(http.StatusConflict, "history-unread", "the history of this repository is being read; it stands here in a moment")
 	}
 	return held, nil
+}
+
+// askHistory asks for the commits that are not read yet, unless a survey is
+// reading them.
+func (s *Server) askHistory(ctx context.Context, p *store.Repository) error {
+	v, err := s.store.SurveyAt(ctx, p.ID, p.Pin)
+	if err == nil && (v.State == store.Waiting || v.State == store.Running) {
+		return nil // it asks for the rest when it is done
+	}
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return err
+	}
+	return s.jobs.QueueHistory(ctx, p.ID)
 }
 
 // warmLog loads the log of a repository that somebody opens, before they ask for

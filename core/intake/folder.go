@@ -170,7 +170,22 @@ func copyRepository(ctx context.Context, dir, gitDir, common, kind string, o Opt
 	if lost > 0 {
 		taken.Notes = append(taken.Notes, plural(lost, "branch or tag leads", "branches or tags lead")+" to a missing object and were left out")
 	}
+	if standsIn(common) {
+		taken.Notes = append(taken.Notes, "the repository has commits that stand in for others (refs/replace or grafts); they do not count here: the history is shown as it was committed")
+	}
 	return taken, finish(ctx, g, &o)
+}
+
+// standsIn tells whether some commits are to be taken for others.
+func standsIn(common string) bool {
+	if b, err := readSmall(filepath.Join(common, "packed-refs")); err == nil && bytes.Contains(b, []byte(" refs/replace/")) {
+		return true
+	}
+	if list, err := os.ReadDir(filepath.Join(common, "refs", "replace")); err == nil && len(list) > 0 {
+		return true
+	}
+	b, err := readSmall(filepath.Join(common, "info", "grafts"))
+	return err == nil && len(bytes.TrimSpace(b)) > 0
 }
 
 func checkForeign(common string) error {

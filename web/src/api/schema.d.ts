@@ -2403,6 +2403,8 @@ export interface components {
       text: string
     }
     LineCommit: {
+      /** @description What came before it is not in this shallow repository: the lines may be older */
+      cut_off: boolean
       id: string
       /**
        * Format: int64

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, data, words } from '@/api/client'
 import { useRepository } from '@/frame/repository'
+import { SurveyIt, useCommit } from '@/history'
 import { date, short } from '@/words/format'
 
 /** A folder at a commit that is not the pin: names alone, as git has them. */
@@ -19,6 +20,10 @@ const { data: tree, error } = useQuery({
     ),
   retry: false,
 })
+const { data: commit } = useCommit(
+  () => repository.value.id,
+  () => props.at,
+)
 const up = computed(() => props.folder.split('/').slice(0, -1).join('/'))
 </script>
 
@@ -28,12 +33,14 @@ const up = computed(() => props.folder.split('/').slice(0, -1).join('/'))
     <template v-else-if="tree">
       <h1 class="mono">{{ folder || repository.name }}/</h1>
       <p class="soft">
-        At <b>{{ at === tree.commit ? short(at) : `${at} (${short(tree.commit)})` }}</b>{{ tree.at ? `, ${date(tree.at)}` : '' }}: not
-        surveyed, so there are names and texts and no figures.
+        At <b>{{ at === tree.commit ? short(at) : `${at} (${short(tree.commit)})` }}</b>{{ tree.at ? `, ${date(tree.at)}` : '' }}: names and
+        texts, as git has them; figures stand at the pin alone.
         <router-link :to="{ query: folder ? { folder } : {} }"
           >See it at the pin, {{ repository.pin_ref || short(repository.pin) }}</router-link
         >
+        <router-link :to="{ name: 'commit', params: { repository: repository.id, commit: tree.commit } }">the commit</router-link>
       </p>
+      <p v-if="commit && !commit.surveyed"><SurveyIt :commit="commit.id" :surveying="commit.surveying" /></p>
       <ul>
         <li v-if="folder">
           <router-link :to="{ query: { folder: up || undefined, at } }">the folder around it</router-link>

@@ -26,6 +26,7 @@ const others = computed(() => props.story.lines.length - 1)
     line {{ story.line }} · {{ story.age || date(c.time) }}<template v-if="c.person"> · {{ c.person }}</template>
   </p>
   <p>{{ c.subject || '(no message)' }}</p>
+  <p v-if="c.cut_off" class="soft">or before: what came earlier is not in this shallow repository</p>
   <p class="soft id">
     <router-link
       class="mono"

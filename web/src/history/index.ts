@@ -1,0 +1,2 @@
+export { default as SurveyIt } from './SurveyIt.vue'
+export { useCommit } from './useCommit'
