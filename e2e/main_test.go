@@ -27,6 +27,8 @@ var (
 )
 
 func TestMain(m *testing.M) {
+	// a result is kept for one run alone: the program under test is built here
+	os.Getenv("E2E_RUN")
 	dir, err := os.MkdirTemp("", "juxtagram-e2e-")
 	if err == nil {
 		program = filepath.Join(dir, "juxtagram")

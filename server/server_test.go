@@ -150,6 +150,10 @@ func (h *house) surveyedAt(keeper *client, dir, pin string) int64 {
 	h.wait(keeper, made.ID, func(r server.RepositoryInfo) bool { return r.State == store.NeedsPin })
 	get[server.SurveyInfo](keeper, "PUT", fmt.Sprintf("/api/repositories/%d/pin", made.ID), map[string]string{"pin": pin})
 	h.wait(keeper, made.ID, func(r server.RepositoryInfo) bool { return r.Survey == store.Complete })
+	// what other branches hold is read after the survey
+	require.Eventually(h.t, func() bool {
+		return get[server.LogPage](keeper, "GET", fmt.Sprintf("/api/repositories/%d/log?limit=0", made.ID), nil).Unread == 0
+	}, 30*time.Second, 20*time.Millisecond)
 	return made.ID
 }
 
