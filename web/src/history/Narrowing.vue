@@ -213,7 +213,8 @@ defineExpose({ focus: () => field.value?.focus() })
   cursor: text;
 }
 .sentence:focus-within {
-  border-color: var(--ink-soft);
+  outline: 2px solid var(--plum);
+  outline-offset: 1px;
 }
 .word {
   font-family: var(--serif);

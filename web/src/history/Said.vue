@@ -103,6 +103,13 @@ section > p {
   gap: 0 9px;
   align-items: baseline;
 }
+/* what starts it stands at the left, what is asked of it at the right */
+section:first-child {
+  grid-row: 1 / 3;
+}
+section:nth-child(3) {
+  grid-column: 2;
+}
 section:last-child {
   grid-column: 1 / -1;
 }
