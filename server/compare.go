@@ -259,6 +259,9 @@ func (s *Server) symbolsApart(ctx context.Context, w *who, d *repo.Difference, i
 		} else {
 			x.What = "went"
 		}
+		if at.Kind == lang.Section {
+			continue // a heading of a text is no symbol of the code
+		}
 		x.Kind, x.Name, x.Line = string(at.Kind), at.Qualified, at.NameLine
 		if info.Total++; len(info.Symbols) < maxSaidSymbols {
 			info.Symbols = append(info.Symbols, x)

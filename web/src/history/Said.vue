@@ -67,7 +67,7 @@ const at = (path: string, line: number, what: string) => ({
         <p class="soft">
           {{ many(said.total, 'symbol') }} differ in {{ many(said.read, 'file') }} that were read<template v-if="said.unread"
             >; {{ many(said.unread, 'other file') }} could not be compared: not parsed, too large, or too many</template
-          >. A name whose signature stayed the same is not listed, whatever its body did.
+          >. A name whose signature stayed the same is not listed, whatever its body did; nor are headings of texts.
         </p>
         <div v-for="[path, list] in byFile" :key="path" class="file">
           <h3 class="mono">{{ path }}</h3>
