@@ -37,11 +37,15 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	if err != nil {
 		return err
 	}
+	joins, err := r.store.Joins(ctx, v.RepositoryID)
+	if err != nil {
+		return err
+	}
 	sink := newSink(ctx, r.store, v, saver)
 	readers := reader.New(runtime.GOMAXPROCS(0))
 	readers.Warm()
 	defer readers.Close()
-	_, err = survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections)},
+	_, err = survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections), Joins: store.Joined(joins)},
 		r.store.MemoryOf(v.RepositoryID), sink)
 	sink.close()
 	if ctx.Err() != nil {

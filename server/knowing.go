@@ -243,7 +243,7 @@ func (s *Server) join(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	return &none{}, s.historyTurned(ctx, w.repository.ID)
+	return &none{}, s.joinsTurned(ctx, w)
 }
 
 func isKnown(people *history.People, who OtherName) bool {
@@ -262,7 +262,18 @@ func (s *Server) unjoin(ctx context.Context, w *who, in *struct {
 	if err := s.store.UndoJoin(ctx, w.repository.ID, in.Join); err != nil {
 		return nil, err
 	}
-	return &none{}, s.historyTurned(ctx, w.repository.ID)
+	return &none{}, s.joinsTurned(ctx, w)
+}
+
+// joinsTurned surveys the pin again, which costs no more than what the people
+// are counted anew for.
+func (s *Server) joinsTurned(ctx context.Context, w *who) error {
+	if w.repository.State == store.Pinned {
+		if err := s.surveyAgain(ctx, w); err != nil {
+			return err
+		}
+	}
+	return s.historyTurned(ctx, w.repository.ID)
 }
 
 // historyTurned tells everybody that what is known of the history, or of its

@@ -124,6 +124,10 @@ func TestWhoToAskAndJoiningPeople(t *testing.T) {
 	a, b := all.People[0], all.People[1]
 	body := map[string]any{"from": b.OtherName, "to": a.OtherName}
 	get[struct{}](c, "POST", at+"/people-joined", body)
+	again := func() {
+		h.wait(c, id, func(r server.RepositoryInfo) bool { return r.Survey == store.Complete })
+	}
+	again()
 	joined := get[server.KnowersInfo](c, "GET", at+"/knowers?path=firmware", nil)
 	assert.Len(t, joined.People, len(all.People)-1)
 	assert.InDelta(t, a.Weight+b.Weight, joined.People[0].Weight, 0.001, "no commit of both")
@@ -132,12 +136,17 @@ func TestWhoToAskAndJoiningPeople(t *testing.T) {
 	assert.Equal(t, log.Total, both.Total, "either name finds the person")
 	status, _ := c.do("POST", at+"/people-joined", map[string]any{"from": b.OtherName, "to": map[string]string{"name": "Nobody", "email": "n@x.test"}})
 	assert.Equal(t, 422, status)
+	overview := get[server.OverviewInfo](c, "GET", at+"/overview", nil)
+	for _, p := range overview.Overview.People {
+		assert.NotEqual(t, b.Name, p.Name, "the pin was surveyed again")
+	}
 	// and two again
 	joins := get[[]server.JoinInfo](c, "GET", at+"/people-joined", nil)
 	require.Len(t, joins, 1)
 	get[struct{}](c, "DELETE", fmt.Sprintf("%s/people-joined/%d", at, joins[0].ID), nil)
-	again := get[server.KnowersInfo](c, "GET", at+"/knowers?path=firmware", nil)
-	assert.Len(t, again.People, len(all.People))
+	again()
+	apart := get[server.KnowersInfo](c, "GET", at+"/knowers?path=firmware", nil)
+	assert.Len(t, apart.People, len(all.People))
 	// readers do not join anybody
 	reader := h.person("reader", false)
 	require.NoError(t, h.store.SetRole(ctx, id, reader.person.ID, store.Reader))

@@ -5,13 +5,11 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
 
 	"juxtagram/core/history"
-	"juxtagram/core/repo"
 	"juxtagram/core/spine"
 	"juxtagram/survey"
 )
@@ -137,53 +135,9 @@ func (s *Store) ChartOf(ctx context.Context, v *Survey) (*Chart, error) {
 	if moves == nil {
 		return nil, ErrNotFound
 	}
-	joins, err := s.Joins(ctx, v.RepositoryID)
-	if err != nil {
-		return nil, err
-	}
-	c.join(moves, joins)
 	c.Ledger = history.NewLedger(moves, len(c.Files), c.PinAt, v.HalfLife)
 	c.Whole = c.Table.Wing(c.Ledger, history.Everything)
 	return c, nil
-}
-
-// join makes one person of those that a keeper joined.
-func (c *Chart) join(moves *history.Moves, joins []PersonJoin) {
-	if len(joins) == 0 {
-		return
-	}
-	mapped := map[repo.Person]repo.Person{}
-	for _, p := range c.People {
-		who := repo.Person{Name: p.Name, Email: p.Email}
-		mapped[who] = who
-	}
-	history.Follow(mapped, Joined(joins))
-	number := map[string]int32{} // address, or else name → new number
-	renumber := make([]int32, len(c.People))
-	var people []MovesPerson
-	for i, p := range c.People {
-		m := mapped[repo.Person{Name: p.Name, Email: p.Email}]
-		key := strings.ToLower(m.Email)
-		if key == "" {
-			key = "\x00" + m.Name
-		}
-		n, ok := number[key]
-		if !ok {
-			n = int32(len(people))
-			number[key] = n
-			people = append(people, MovesPerson{Name: m.Name, Email: m.Email})
-		}
-		renumber[i] = n
-		x := &people[n]
-		x.Commits += p.Commits
-		if x.LastAt == nil || (p.LastAt != nil && p.LastAt.After(*x.LastAt)) {
-			x.LastAt = p.LastAt
-		}
-	}
-	for i, who := range moves.Person {
-		moves.Person[i] = renumber[who]
-	}
-	c.People = people
 }
 
 // chartFiles fills in the files, and gives what happened to each by number, as

@@ -20,7 +20,9 @@ type Options struct {
 	HalfLife  float64 // days; 0: history.DefaultHalfLife
 	// Corrections are what people said of paths, the newest last.
 	Corrections []Correction
-	Reader      Reader // nil: blobs are read in this process
+	// Joins are people of the history who are one.
+	Joins  []history.Joined
+	Reader Reader // nil: blobs are read in this process
 }
 
 // Reader takes the facts of blobs, details packed. It may be called by several

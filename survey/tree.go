@@ -139,7 +139,7 @@ func (s *run) changes(ctx context.Context) error {
 	}
 	s.unkept, s.uncounted = fresh, uncounted(log)
 	s.result.Log = log
-	if s.result.People, err = history.ReadPeople(ctx, s.git, log); err != nil {
+	if s.result.People, err = history.ReadPeople(ctx, s.git, log, s.options.Joins); err != nil {
 		return err
 	}
 	if len(s.uncounted) <= fewUncounted {

@@ -24,7 +24,7 @@ func read(t *testing.T, g *repo.Git) (*history.Log, *history.People) {
 	log, fresh, err := history.Read(ctx, g, pin, history.Known{}, nil)
 	require.NoError(t, err)
 	require.NoError(t, log.CountLines(ctx, g, fresh, nil))
-	people, err := history.ReadPeople(ctx, g, log)
+	people, err := history.ReadPeople(ctx, g, log, nil)
 	require.NoError(t, err)
 	return log, people
 }
@@ -252,4 +252,24 @@ func FuzzScan(f *testing.F) {
 			assert.Equal(t, repo.Change{Status: c.Status, Path: c.Path, OldPath: c.OldPath, Counts: repo.Counts{Known: c.Known, Added: c.Added, Deleted: c.Deleted}}, scanned[i])
 		}
 	})
+}
+
+func TestJoinsComeOnTopOfTheMailmap(t *testing.T) {
+	p := func(name, email string) repo.Person { return repo.Person{Name: name, Email: email} }
+	idents := map[repo.Person]int{p("Ona", "o@x.test"): 3, p("Ona at home", "O@HOME.test"): 1, p("O.", "old@x.test"): 5, p("Tam", "t@x.test"): 2, p("nameless", ""): 1}
+	mapped := map[repo.Person]repo.Person{}
+	for who := range idents {
+		mapped[who] = who
+	}
+	history.Follow(mapped, []history.Joined{{From: p("", "old@x.test"), To: p("Ona at home", "o@home.test")}, {From: p("", "o@home.test"), To: p("Ona", "o@x.test")}, {From: p("nameless", ""), To: p("Tam", "t@x.test")}})
+	people := history.Join(idents, mapped)
+	require.Len(t, people.List, 2)
+	assert.Equal(t, []any{"Ona", 9, "Tam", 3}, []any{people.List[0].Name, people.List[0].Commits, people.List[1].Name, people.List[1].Commits}, "joins follow on from each other")
+	assert.Equal(t, []int32{0}, people.Called("old@x.test"))
+	// a circle of joins comes to an end
+	for who := range idents {
+		mapped[who] = who
+	}
+	history.Follow(mapped, []history.Joined{{From: p("", "o@x.test"), To: p("Tam", "t@x.test")}, {From: p("", "t@x.test"), To: p("Ona", "o@x.test")}})
+	assert.NotEmpty(t, history.Join(idents, mapped).List)
 }

@@ -34,8 +34,8 @@ type People struct {
 
 // ReadPeople collects the authors of a log. The pin's mailmap joins several
 // names and addresses of one person; idents that share an address (letter
-// case aside) are one person, called by the name used most.
-func ReadPeople(ctx context.Context, g *repo.Git, l *Log) (*People, error) {
+// case aside) are one person, called by the name used most; joins come on top.
+func ReadPeople(ctx context.Context, g *repo.Git, l *Log, joins []Joined) (*People, error) {
 	counts := map[repo.Person]int{}
 	for _, c := range l.Commits {
 		counts[ident(c)]++
@@ -45,6 +45,7 @@ func ReadPeople(ctx context.Context, g *repo.Git, l *Log) (*People, error) {
 	if err != nil {
 		return nil, err
 	}
+	Follow(mapped, joins)
 	people := Join(counts, mapped)
 	people.date(l)
 	return people, nil

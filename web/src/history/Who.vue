@@ -98,13 +98,13 @@ function join(email: string) {
   const body = { from: { name: from.name, email: from.email }, to }
   void attempt(
     () => data(api.POST('/api/repositories/{repository}/people-joined', { params: params.value, body })),
-    `${from.name} and ${to.name} are one person from now on.`,
+    `${from.name} and ${to.name} are one person from now on; the survey is made again for it.`,
   )
 }
 const unjoin = (join: number) =>
   attempt(
     () => data(api.DELETE('/api/repositories/{repository}/people-joined/{join}', { params: { path: { repository: id.value, join } } })),
-    'They are two people again.',
+    'They are two people again; the survey is made again for it.',
   )
 const hide = (on: boolean) =>
   attempt(
