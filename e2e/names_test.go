@@ -29,7 +29,7 @@ func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
 
 	// three names to the right on the line at hand: readings, store, NewMemory
 	steps(t, p.Press("l"), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.ArrowRight), p.Press(kb.Enter), p.Visible(`.definition .source`), p.See("NewMemory is an empty store."))
-	steps(t, p.Press("u"), p.See("certain: imported from there"))
+	steps(t, p.Press("u"), p.See("certain: imported from there"), p.Visible(`.name .site`))
 	n, err := p.Count(`.name .site`)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, n, 3, "its uses")

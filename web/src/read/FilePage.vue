@@ -217,7 +217,7 @@ useEventListener(window, 'pagehide', leave)
         @step="finding.step"
         @close="finding.open.value = false"
       />
-      <p v-if="lineHistory.wing.value" class="younger">
+      <p v-if="plain && lineHistory.shown.value" class="younger">
         <button class="link" title="The line history: which commit each line comes from" @click="lineHistory.shown.value = false">
           hide <kbd>h</kbd>
         </button>
