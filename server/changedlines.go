@@ -99,9 +99,6 @@ func (s *Server) changedLines(ctx context.Context, w *who, in *struct {
 				end.Found++
 				i := l.At(id)
 				row := l.row(i, int(i))
-				if w.repository.PeopleHidden {
-					row.Person = ""
-				}
 				line.Commit = &row
 			}
 			if out.Encode(line) != nil {

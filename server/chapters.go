@@ -66,21 +66,17 @@ func (s *Server) storyOf(ctx context.Context, w *who, l *heldLog, path, symbol s
 	if err != nil {
 		return nil, err
 	}
-	hunks := func(c gitlog.Chapter) []repo.Hunk {
+	own := make(map[int32][]repo.Hunk, len(out.chapters)) // of the file, by commit
+	for _, c := range out.chapters {
 		for _, x := range changes[l.IDs[c.Commit]] {
 			if shown, _ := repo.EscapePath(x.Path); shown == c.Path {
-				return x.Hunks
+				own[c.Commit] = x.Hunks
+				out.counts[c.Commit] = [2]int{int(x.Added), int(x.Deleted)}
+				break
 			}
 		}
-		return nil
 	}
-	for _, c := range out.chapters {
-		n := [2]int{}
-		for _, h := range hunks(c) {
-			n[0], n[1] = n[0]+int(h.NewCount), n[1]+int(h.OldCount)
-		}
-		out.counts[c.Commit] = n
-	}
+	hunks := func(c gitlog.Chapter) []repo.Hunk { return own[c.Commit] }
 	out.first = l.Times[out.chapters[len(out.chapters)-1].Commit]
 	for _, x := range l.HeatOf(out.chapters, hunks, out.lines, l.Times[l.Pin]) {
 		out.heat = append(out.heat, HeatPart(x))

@@ -115,7 +115,7 @@ func (s *Server) commit(ctx context.Context, w *who, in *struct {
 		info.Parents = append(info.Parents, CommitName{ID: p})
 	}
 	if l, err := s.log(ctx, w); err == nil {
-		s.commitInLog(l, id, &info)
+		l.tell(id, &info)
 	}
 	if w.repository.PeopleHidden {
 		info.Person, info.Author.Name, info.Author.Email, info.Committer.Name, info.Committer.Email = "", "", "", "", ""
@@ -164,8 +164,8 @@ func (s *Server) surveyCommit(ctx context.Context, w *who, in *CommitPath) (*non
 	return &none{}, err
 }
 
-// commitInLog tells what the log knows of a commit.
-func (s *Server) commitInLog(l *heldLog, id string, info *CommitInfo) {
+// tell adds what the log knows of a commit.
+func (l *heldLog) tell(id string, info *CommitInfo) {
 	name := func(i int32) CommitName { return CommitName{l.IDs[i], l.Subjects[i]} }
 	for n := range info.Parents {
 		if p := l.At(info.Parents[n].ID); p >= 0 {
@@ -176,7 +176,7 @@ func (s *Server) commitInLog(l *heldLog, id string, info *CommitInfo) {
 	if i < 0 {
 		return
 	}
-	info.Known, info.Row, info.Person = true, int(i), l.People.List[l.Authors[i]].Name
+	info.Known, info.Row, info.Person = true, int(i), l.person(i)
 	for _, r := range l.RefsAt(i) {
 		info.Refs = append(info.Refs, RefName{r.Name, r.Kind})
 	}
@@ -287,9 +287,6 @@ func (s *Server) fileStory(ctx context.Context, w *who, in *struct {
 	out := StoryOf{Path: in.Path, Symbol: in.Symbol, Rows: []StoryRow{}, Total: len(story.chapters), Lines: story.lines, Heat: []HeatPart{}, Rough: story.rough, Start: story.start, End: story.end}
 	for _, c := range story.chapters[:min(len(story.chapters), maxStory)] {
 		row := StoryRow{LogRow: l.row(c.Commit, int(c.Commit)), Path: c.Path, OldPath: c.Old, Status: statuses[c.Status]}
-		if w.repository.PeopleHidden {
-			row.Person = ""
-		}
 		if parents := l.Parents(c.Commit); len(parents) > 0 && parents[0] >= 0 {
 			row.Parent = l.IDs[parents[0]]
 		}
@@ -312,6 +309,6 @@ func (s *Server) symbolStory(ctx context.Context, w *who, l *heldLog, path, name
 	return story.chapters, nil
 }
 
-func notThere(format string) error {
-	return problem(http.StatusNotFound, "not-found", format)
+func notThere(detail string) error {
+	return problem(http.StatusNotFound, "not-found", detail)
 }

@@ -114,7 +114,7 @@ func (s *Server) compare(ctx context.Context, w *who, in *struct {
 	if a >= 0 && b >= 0 {
 		onlyA, onlyB := l.Apart(a, b)
 		info.Ahead, info.Behind = onlyB.Count(), onlyA.Count()
-		info.Newer, info.Older = s.someRows(w, l, onlyB.List()), s.someRows(w, l, onlyA.List())
+		info.Newer, info.Older = l.someRows(onlyB.List()), l.someRows(onlyA.List())
 	}
 	found, err := s.jobs.Git(w.repository.ID).Differences(ctx, base, to)
 	if err != nil {
@@ -125,14 +125,10 @@ func (s *Server) compare(ctx context.Context, w *who, in *struct {
 	return answer(info), nil
 }
 
-func (s *Server) someRows(w *who, l *heldLog, commits []int32) []LogRow {
+func (l *heldLog) someRows(commits []int32) []LogRow {
 	out := []LogRow{}
 	for n, i := range commits[:min(len(commits), maxCompared)] {
-		row := l.row(i, n)
-		if w.repository.PeopleHidden {
-			row.Person = ""
-		}
-		out = append(out, row)
+		out = append(out, l.row(i, n))
 	}
 	return out
 }

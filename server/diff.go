@@ -154,19 +154,15 @@ func (s *Server) diffSide(ctx context.Context, w *who, commit, path string) (*si
 	if err != nil {
 		return nil, err
 	}
-	blob, err := s.blobIn(ctx, w, id, path)
-	if err != nil || blob == "" {
-		return nil, err
-	}
-	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}, At: id})
-	if err != nil {
+	f, err := s.findIn(ctx, w, id, path)
+	if err != nil || f == nil {
 		return nil, err
 	}
 	d := &sided{found: f, DiffSide: DiffSide{PlaceInfo: PlaceInfo{Path: path, Commit: id}}}
 	if d.Time, err = s.timeOf(ctx, w, id); err != nil {
 		return nil, err
 	}
-	d.content, err = s.readers.read(w.repository.ID, blob, maxDiffSize)
+	d.content, err = s.readers.read(w.repository.ID, f.blob, maxDiffSize)
 	if large := (*repo.TooLargeError)(nil); errors.As(err, &large) {
 		d.Size, d.over = large.Size, true
 		return d, nil

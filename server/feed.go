@@ -153,8 +153,8 @@ func (l *heldLog) feed(p *store.Repository, base string, sel *gitlog.Selection) 
 		if e.Title == "" {
 			e.Title = "(no message)"
 		}
-		if !p.PeopleHidden {
-			e.Author = &atomName{l.People.List[l.Authors[i]].Name}
+		if name := l.person(i); name != "" {
+			e.Author = &atomName{name}
 		}
 		e.Summary = fmt.Sprintf("%d files", l.Files[i])
 		if l.IsMerge(i) {

@@ -72,14 +72,20 @@ func (s *Server) follow(ctx context.Context, w *who, in *struct {
 
 // blobIn is the blob of a path at a commit; "": there is none.
 func (s *Server) blobIn(ctx context.Context, w *who, commit, path string) (string, error) {
-	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}, At: commit})
-	if none := (*Problem)(nil); errors.As(err, &none) && none.Status == http.StatusNotFound {
-		return "", nil
-	}
-	if err != nil {
+	f, err := s.findIn(ctx, w, commit, path)
+	if f == nil {
 		return "", err
 	}
 	return f.blob, nil
+}
+
+// findIn is find for a file that may not be there: nil.
+func (s *Server) findIn(ctx context.Context, w *who, commit, path string) (*found, error) {
+	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}, At: commit})
+	if none := (*Problem)(nil); errors.As(err, &none) && none.Status == http.StatusNotFound {
+		return nil, nil
+	}
+	return f, err
 }
 
 // SinceInfo tells whether the repository went on with a file.

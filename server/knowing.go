@@ -38,7 +38,7 @@ type KnowersInfo struct {
 	Total  int         `json:"total"`
 	From   *time.Time  `json:"from" doc:"Start of the span of activity"`
 	To     *time.Time  `json:"to" doc:"The pin"`
-	Others []OtherName `json:"others" doc:"Everybody else of the history, by name; for joining"`
+	Others []OtherName `json:"others" doc:"Others of the history, by name, at most 2,000; for joining"`
 }
 
 // KnowerTo is one person to ask.
@@ -60,6 +60,7 @@ type OtherName struct {
 
 const (
 	maxKnowers    = 100
+	maxOthers     = 2000
 	activityParts = 36
 )
 
@@ -111,7 +112,7 @@ func (s *Server) knowers(ctx context.Context, w *who, in *struct {
 		info.People = append(info.People, x)
 	}
 	for i, p := range c.People {
-		if !known[i] && len(info.Others) < 2000 {
+		if !known[i] && len(info.Others) < maxOthers {
 			info.Others = append(info.Others, OtherName{p.Name, p.Email})
 		}
 	}

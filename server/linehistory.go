@@ -19,16 +19,17 @@ import (
 
 // LineHistoryInfo tells which commit each line of a file comes from.
 type LineHistoryInfo struct {
-	Commit   string        `json:"commit"`
-	Path     string        `json:"path"`
-	Commits  []LineCommit  `json:"commits"`
-	Runs     [][]int32     `json:"runs" doc:"Lines in a row of one commit, in the order of the file: index in commits, number of lines, line number of the first in that commit"`
-	Ignored  []IgnoredInfo `json:"ignored" doc:"Commits that are passed over, at most 50"`
-	Bulk     int           `json:"bulk" doc:"Commits among those of the file that changed very many files"`
-	Wide     int           `json:"wide" doc:"From how many changed files on that is"`
-	Unshown  string        `json:"unshown" doc:"Why nothing is told; empty: it is"`
-	Oldest   *time.Time    `json:"oldest"`
-	Youngest *time.Time    `json:"youngest"`
+	Commit    string        `json:"commit"`
+	Path      string        `json:"path"`
+	Commits   []LineCommit  `json:"commits"`
+	Runs      [][]int32     `json:"runs" doc:"Lines in a row of one commit, in the order of the file: index in commits, number of lines, line number of the first in that commit"`
+	Ignored   []IgnoredInfo `json:"ignored" doc:"Commits that are passed over, at most 50"`
+	Unignored int           `json:"unignored" doc:"Commits that were to be passed over as well and are not: 400 are at most"`
+	Bulk      int           `json:"bulk" doc:"Commits among those of the file that changed very many files"`
+	Wide      int           `json:"wide" doc:"From how many changed files on that is"`
+	Unshown   string        `json:"unshown" doc:"Why nothing is told; empty: it is"`
+	Oldest    *time.Time    `json:"oldest"`
+	Youngest  *time.Time    `json:"youngest"`
 }
 
 // LineCommit is a commit that lines come from.
@@ -97,7 +98,7 @@ func (s *Server) lineHistory(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	s.linesTold(l, w, b, &info)
+	l.linesTold(b, &info)
 	return answer(info), nil
 }
 
@@ -121,11 +122,12 @@ func (s *Server) blameOf(ctx context.Context, w *who, commit, path string, ignor
 func (s *Server) ignoredIn(ctx context.Context, w *who, l *heldLog, commit string, info *LineHistoryInfo, path string, past []string, skipBulk bool) ([]string, error) {
 	var ids []string
 	add := func(id, why string) {
-		if len(ids) >= maxIgnored || slices.Contains(ids, id) {
+		i := l.At(id)
+		if i < 0 || slices.Contains(ids, id) {
 			return
 		}
-		i := l.At(id)
-		if i < 0 {
+		if len(ids) == maxIgnored {
+			info.Unignored++
 			return
 		}
 		ids = append(ids, id)
@@ -134,9 +136,12 @@ func (s *Server) ignoredIn(ctx context.Context, w *who, l *heldLog, commit strin
 		}
 	}
 	for _, p := range past {
-		id, err := s.jobs.Git(w.repository.ID).Resolve(ctx, p)
-		if err != nil {
-			return nil, err
+		id := p
+		if l.At(id) < 0 { // not a full id
+			var err error
+			if id, err = s.jobs.Git(w.repository.ID).Resolve(ctx, p); err != nil {
+				return nil, err
+			}
 		}
 		if l.At(id) < 0 {
 			return nil, problem(http.StatusUnprocessableEntity, "not-understood", "commit "+p+" is not in the log")
@@ -186,7 +191,7 @@ func (s *Server) listedIgnored(ctx context.Context, w *who, commit string) ([]st
 }
 
 // linesTold puts a line history into words.
-func (s *Server) linesTold(l *heldLog, w *who, b *repo.Blame, info *LineHistoryInfo) {
+func (l *heldLog) linesTold(b *repo.Blame, info *LineHistoryInfo) {
 	lines := make([]int, len(b.Commits))
 	for _, r := range b.Runs {
 		lines[r.Commit] += int(r.Count)
@@ -206,9 +211,7 @@ func (s *Server) linesTold(l *heldLog, w *who, b *repo.Blame, info *LineHistoryI
 		c.Path, _ = repo.EscapePath(b.Paths[n])
 		if i := l.At(id); i >= 0 {
 			c.Subject, c.Time = l.Subjects[i], time.Unix(l.Times[i], 0).UTC()
-			if !w.repository.PeopleHidden {
-				c.Person = l.People.List[l.Authors[i]].Name
-			}
+			c.Person = l.person(i)
 			c.CutOff, c.Youth = l.Cut[i], youth(l.Times[i], now, first)
 			if at := c.Time; info.Oldest == nil || at.Before(*info.Oldest) {
 				info.Oldest = &at

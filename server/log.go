@@ -59,7 +59,7 @@ type LogRow struct {
 	ID      string    `json:"id"`
 	Row     int       `json:"row"`
 	Subject string    `json:"subject"`
-	Person  string    `json:"person" doc:"Its author, joined"`
+	Person  string    `json:"person" doc:"Its author, joined; empty where people are not told"`
 	Time    time.Time `json:"time" doc:"Committed"`
 	Refs    []RefName `json:"refs"`
 	Files   int       `json:"files"`
@@ -91,9 +91,6 @@ type TermInfo struct {
 	Without int    `json:"without" doc:"Commits that would fit without it"`
 }
 
-// maxLogRows is how many commits one answer holds.
-const maxLogRows = 500
-
 func (s *Server) logPage(ctx context.Context, w *who, in *struct {
 	RepositoryPath
 	Terms
@@ -119,13 +116,7 @@ func (s *Server) logPage(ctx context.Context, w *who, in *struct {
 	if n, ok := sel.Row(l.Pin); ok && l.Pin >= 0 {
 		page.PinRow = n
 	}
-	if len(sel.Commits) > 0 {
-		first, last := l.Times[sel.Commits[0]], l.Times[sel.Commits[0]]
-		for _, i := range sel.Commits {
-			first, last = min(first, l.Times[i]), max(last, l.Times[i])
-		}
-		page.First, page.Last = moment(first), moment(last)
-	}
+	page.First, page.Last = moment(sel.First), moment(sel.Last)
 	if in.Commit != "" {
 		id, err := s.jobs.Git(w.repository.ID).Resolve(ctx, in.Commit)
 		if err != nil {
@@ -136,7 +127,7 @@ func (s *Server) logPage(ctx context.Context, w *who, in *struct {
 			page.Offset = max(0, n-in.Limit/2)
 		}
 	}
-	to := min(len(sel.Commits), page.Offset+min(in.Limit, maxLogRows))
+	to := min(len(sel.Commits), page.Offset+in.Limit)
 	if page.Offset >= to {
 		return answer(page), nil
 	}
@@ -146,9 +137,6 @@ func (s *Server) logPage(ctx context.Context, w *who, in *struct {
 	}
 	for n := page.Offset; n < to; n++ {
 		row := l.row(sel.Commits[n], n)
-		if w.repository.PeopleHidden {
-			row.Person = ""
-		}
 		if lanes != nil {
 			x := lanes[n-page.Offset]
 			row.Lane, row.Trunk = int(x.Lane), x.Trunk
@@ -168,7 +156,7 @@ func orEmpty(list []int32) []int32 {
 
 // row tells a commit without its lanes.
 func (l *heldLog) row(i int32, n int) LogRow {
-	row := LogRow{ID: l.IDs[i], Row: n, Subject: l.Subjects[i], Person: l.People.List[l.Authors[i]].Name, Time: time.Unix(l.Times[i], 0).UTC(), Refs: []RefName{},
+	row := LogRow{ID: l.IDs[i], Row: n, Subject: l.Subjects[i], Person: l.person(i), Time: time.Unix(l.Times[i], 0).UTC(), Refs: []RefName{},
 		Files: int(l.Files[i]), Added: int(l.Added[i]), Deleted: int(l.Deleted[i]), Merge: l.IsMerge(i), Pin: i == l.Pin, CutOff: l.Cut[i], Above: []int32{}, Below: []int32{}, Past: []int32{}}
 	for _, r := range l.RefsAt(i) {
 		row.Refs = append(row.Refs, RefName{r.Name, r.Kind})
@@ -179,7 +167,7 @@ func (l *heldLog) row(i int32, n int) LogRow {
 // narrowed is what terms leave of the log; the answers to the last ones asked
 // are kept.
 func (s *Server) narrowed(ctx context.Context, w *who, l *heldLog, terms []gitlog.Term) (*gitlog.Selection, []*gitlog.Problem) {
-	if w.repository.PeopleHidden && slices.ContainsFunc(terms, func(t gitlog.Term) bool { return t.Key == "by" }) {
+	if l.hidden && slices.ContainsFunc(terms, func(t gitlog.Term) bool { return t.Key == "by" }) {
 		return nil, []*gitlog.Problem{{Why: "a keeper has turned people's figures off here, so commits cannot be asked for by person"}}
 	}
 	key := termsKey(terms)

@@ -32,6 +32,7 @@ type logs struct {
 type heldLog struct {
 	*gitlog.Log
 	version  string
+	hidden   bool // what people did is told nowhere
 	narrowed *lru.Cache[string, *gitlog.Selection]
 	lanes    *lru.Cache[string, *gitlog.Lanes]
 	symbols  *lru.Cache[string, []int32]
@@ -53,11 +54,23 @@ func (l *logs) close() {
 	l.warming.Wait()
 }
 
+// person is who wrote a commit, joined; "" where people are not told.
+func (l *heldLog) person(i int32) string {
+	if l.hidden {
+		return ""
+	}
+	return l.People.List[l.Authors[i]].Name
+}
+
+// logVersion is what a log that is held must be of to be true: it changes with
+// the history that is kept, with what is told of its people, and with the pin.
+func logVersion(p *store.Repository) string { return fmt.Sprintf("%d %s", p.HistoryVersion, p.Pin) }
+
 // log is the log of the repository that a request is about. Where the history
 // is not read yet, that is asked for and told.
 func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 	p := w.repository
-	version := fmt.Sprintf("%d %s", p.HistoryVersion, p.Pin)
+	version := logVersion(p)
 	if held, ok := s.logs.cache.Get(p.ID); ok && held.version == version {
 		return held, nil
 	}
@@ -66,7 +79,7 @@ func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 		if err != nil {
 			return nil, err
 		}
-		held := &heldLog{l, version, newCache[string, *gitlog.Selection](heldSelections), newCache[string, *gitlog.Lanes](heldSelections), newCache[string, []int32](heldSelections)}
+		held := &heldLog{l, version, p.PeopleHidden, newCache[string, *gitlog.Selection](heldSelections), newCache[string, *gitlog.Lanes](heldSelections), newCache[string, []int32](heldSelections)}
 		s.logs.cache.Add(p.ID, held)
 		return held, nil
 	})
@@ -102,8 +115,7 @@ func (s *Server) askHistory(ctx context.Context, p *store.Repository) error {
 // it. What goes wrong is told to whoever asks.
 func (s *Server) warmLog(w *who) {
 	p := w.repository
-	version := fmt.Sprintf("%d %s", p.HistoryVersion, p.Pin)
-	if held, ok := s.logs.cache.Get(p.ID); p.Pin == "" || p.HistoryVersion == 0 || ok && held.version == version {
+	if held, ok := s.logs.cache.Get(p.ID); p.Pin == "" || p.HistoryVersion == 0 || ok && held.version == logVersion(p) {
 		return
 	}
 	s.logs.warming.Go(func() { _, _ = s.log(s.logs.ctx, w) })

@@ -56,7 +56,7 @@ func (s *Server) logExport(ctx context.Context, w *who, in *struct {
 	if problems != nil {
 		return nil, problem(http.StatusUnprocessableEntity, "not-understood", problems[0].Why)
 	}
-	return table(w.repository.Name+"-log", in.Format, LogExport{l.exported(sel.Commits, w.repository.PeopleHidden)}, func(e LogExport) [][]string {
+	return table(w.repository.Name+"-log", in.Format, LogExport{l.exported(sel.Commits)}, func(e LogExport) [][]string {
 		head := []string{"id", "parents", "author", "authored", "committed", "subject", "refs", "files", "added", "deleted"}
 		rows := [][]string{head}
 		for _, c := range e.Commits {
@@ -73,14 +73,11 @@ func number(n int32) string {
 	return strconv.Itoa(int(n))
 }
 
-func (l *heldLog) exported(commits []int32, hidden bool) []LogExported {
+func (l *heldLog) exported(commits []int32) []LogExported {
 	out := make([]LogExported, 0, len(commits))
 	at := func(unix int64) string { return time.Unix(unix, 0).UTC().Format(time.RFC3339) }
 	for _, i := range commits {
-		e := LogExported{ID: l.IDs[i], Parents: []string{}, Authored: at(l.AuthorTimes[i]), Committed: at(l.Times[i]), Subject: l.Subjects[i], Refs: []string{}, Files: l.Files[i], Added: l.Added[i], Deleted: l.Deleted[i]}
-		if !hidden {
-			e.Author = l.People.List[l.Authors[i]].Name
-		}
+		e := LogExported{ID: l.IDs[i], Author: l.person(i), Parents: []string{}, Authored: at(l.AuthorTimes[i]), Committed: at(l.Times[i]), Subject: l.Subjects[i], Refs: []string{}, Files: l.Files[i], Added: l.Added[i], Deleted: l.Deleted[i]}
 		for _, p := range l.Parents(i) {
 			if p >= 0 {
 				e.Parents = append(e.Parents, l.IDs[p])

@@ -53,8 +53,8 @@ func (s *Server) logOffers(ctx context.Context, w *who, in *struct {
 		out = append(out, o)
 	}
 	small := strings.ToLower(text)
-	if !w.repository.PeopleHidden {
-		s.offerPeople(l, small, add)
+	if !l.hidden {
+		offerPeople(l, small, add)
 	}
 	n := map[string]int{}
 	for _, r := range l.Refs {
@@ -84,7 +84,7 @@ func (s *Server) logOffers(ctx context.Context, w *who, in *struct {
 	return answer(out[:min(len(out), maxOffers)]), nil
 }
 
-func (s *Server) offerPeople(l *heldLog, text string, add func(key, value, detail string)) {
+func offerPeople(l *heldLog, text string, add func(key, value, detail string)) {
 	n := 0
 	for i := range l.People.List {
 		p := &l.People.List[i]

@@ -217,7 +217,8 @@ func (m *Memory) KeepHistory(ctx context.Context, pins []string, commits []*hist
 			return err
 		}
 	}
-	if _, err := m.store.pool.Exec(ctx, "INSERT INTO history_pin (repository_id, oid) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING", m.repository, pins); err != nil {
+	kept, err := m.store.pool.Exec(ctx, "INSERT INTO history_pin (repository_id, oid) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING", m.repository, pins)
+	if err != nil || (kept.RowsAffected() == 0 && len(rows) == 0) {
 		return err
 	}
 	return m.store.TurnHistory(ctx, m.repository)

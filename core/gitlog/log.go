@@ -49,6 +49,7 @@ type Log struct {
 	paths    []string // as they are shown, sorted
 	texts    [][]byte // subject and message in small letters
 	byID     map[string]int32
+	refsAt   map[int32][]Ref
 }
 
 // change is what a commit did to one path, by the numbers of paths.
@@ -75,15 +76,7 @@ func (l *Log) Parents(i int32) []int32 { return l.parents[l.parentAt[i]:l.parent
 func (l *Log) IsMerge(i int32) bool { return l.parentAt[i+1]-l.parentAt[i] > 1 }
 
 // RefsAt are the refs that lead to a commit, in the order of Refs.
-func (l *Log) RefsAt(i int32) []Ref {
-	var out []Ref
-	for _, r := range l.Refs {
-		if r.Commit == i {
-			out = append(out, r)
-		}
-	}
-	return out
-}
+func (l *Log) RefsAt(i int32) []Ref { return l.refsAt[i] }
 
 // Builder collects commits for a log.
 type Builder struct {
@@ -170,7 +163,7 @@ func (b *Builder) Idents() map[repo.Person]int {
 // Log orders the commits that refs and the pin reach. people must know every
 // ident; shallow are the ids of commits whose parents are cut off.
 func (b *Builder) Log(refs []repo.Ref, pin string, people *history.People, shallow []string) *Log {
-	l := &Log{Pin: -1, People: people, Cut: map[int32]bool{}}
+	l := &Log{Pin: -1, People: people, Cut: map[int32]bool{}, refsAt: map[int32][]Ref{}}
 	var tips []int32
 	for _, r := range refs {
 		if n, ok := b.byID[r.Commit]; ok {
@@ -195,7 +188,8 @@ func (b *Builder) Log(refs []repo.Ref, pin string, people *history.People, shall
 	}
 	for _, r := range refs {
 		if n, ok := l.byID[r.Commit]; ok {
-			l.Refs = append(l.Refs, Ref{r.Name, r.Kind, n})
+			at := Ref{r.Name, r.Kind, n}
+			l.Refs, l.refsAt[n] = append(l.Refs, at), append(l.refsAt[n], at)
 		}
 	}
 	return l

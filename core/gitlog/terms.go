@@ -55,6 +55,9 @@ type Selection struct {
 	// Closed tells that every ancestor of its commits is in it, so that lanes
 	// can be drawn.
 	Closed bool
+	// First and Last are the earliest and the latest committer date in it, Unix
+	// seconds; 0: it is empty.
+	First, Last int64
 	// Left tells, for each term but the slow ones, in order, how many commits it
 	// keeps by itself, and how many the others keep without it.
 	Left []Left
@@ -98,6 +101,12 @@ func (l *Log) Narrow(terms []Term, outside Outside) (*Selection, []*Problem) {
 		keep.keep(set, asked[n].Not)
 	}
 	sel := &Selection{Commits: keep.List(), Closed: closed}
+	for n, i := range sel.Commits {
+		if n == 0 {
+			sel.First, sel.Last = l.Times[i], l.Times[i]
+		}
+		sel.First, sel.Last = min(sel.First, l.Times[i]), max(sel.Last, l.Times[i])
+	}
 	for n := range sets {
 		alone, without := l.every(), l.every()
 		alone.keep(sets[n], asked[n].Not)

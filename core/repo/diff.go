@@ -43,8 +43,11 @@ func (g *Git) Changes(ctx context.Context, ids []string, do func(id string, chan
 	return g.stream(ctx, lines(ids), func(r io.Reader) error {
 		p := &rawParser{br: bufio.NewReaderSize(r, 1<<18), intern: map[string]string{}}
 		return p.run(do)
-	}, "diff-tree", "--stdin", "--root", "-r", "-z", "--raw", "--no-abbrev", "-M", "-l"+strconv.Itoa(RenameLimit), "--no-ext-diff")
+	}, changeArgs...)
 }
+
+// changeArgs ask for the paths that the commits on standard input changed.
+var changeArgs = []string{"diff-tree", "--stdin", "--root", "-r", "-z", "--raw", "--no-abbrev", "-M", "-l" + strconv.Itoa(RenameLimit), "--no-ext-diff"}
 
 type rawParser struct {
 	br     *bufio.Reader

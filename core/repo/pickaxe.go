@@ -6,7 +6,6 @@ import (
 	"io"
 	"regexp"
 	"runtime"
-	"strconv"
 	"sync"
 )
 
@@ -96,8 +95,8 @@ func (g *Git) fitting(ctx context.Context, ids []string, search LineSearch) ([]s
 			return nil, nil
 		}
 		has := make(map[string]bool)
-		args := []string{"--literal-pathspecs", "diff-tree", "--stdin", "--root", "-r", "-z", "--raw", "--no-abbrev", "-M", "-l" + strconv.Itoa(RenameLimit), "--no-ext-diff", "--no-textconv",
-			"--extended-regexp", "--regexp-ignore-case", "-G" + regexp.QuoteMeta(t.Text)}
+		args := append([]string{"--literal-pathspecs"}, changeArgs...)
+		args = append(args, "--no-textconv", "--extended-regexp", "--regexp-ignore-case", "-G"+regexp.QuoteMeta(t.Text))
 		if len(search.Paths) > 0 {
 			args = append(append(args, "--"), search.Paths...)
 		}

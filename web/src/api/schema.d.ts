@@ -2292,7 +2292,7 @@ export interface components {
        * @description Start of the span of activity
        */
       from: string | null
-      /** @description Everybody else of the history, by name; for joining */
+      /** @description Others of the history, by name, at most 2,000; for joining */
       others: components['schemas']['OtherName'][]
       path: string
       /** @description Who knows it best now first; at most 100 */
@@ -2438,6 +2438,11 @@ export interface components {
       path: string
       /** @description Lines in a row of one commit, in the order of the file: index in commits, number of lines, line number of the first in that commit */
       runs: number[][]
+      /**
+       * Format: int64
+       * @description Commits that were to be passed over as well and are not: 400 are at most
+       */
+      unignored: number
       /** @description Why nothing is told; empty: it is */
       unshown: string
       /**
@@ -2588,7 +2593,7 @@ export interface components {
       merge: boolean
       /** @description Lanes that run past */
       past: number[]
-      /** @description Its author, joined */
+      /** @description Its author, joined; empty where people are not told */
       person: string
       pin: boolean
       refs: components['schemas']['RefName'][]
@@ -3764,7 +3769,7 @@ export interface components {
       past: number[]
       /** @description Its name after the commit */
       path: string
-      /** @description Its author, joined */
+      /** @description Its author, joined; empty where people are not told */
       person: string
       pin: boolean
       refs: components['schemas']['RefName'][]

@@ -74,10 +74,12 @@ const label = (side: 'old' | 'new') => {
   const s = d.value?.[side]
   return s ? `${short(s.commit)}, ${date(s.time)}` : side === 'old' ? 'not there before' : 'not there any more'
 }
-/** Where the changes lie in the whole file, as shares of it. */
+/** Where the changes lie in the whole file, as shares of it: the first ones of
+ * very many. */
+const mostPlaces = 400
 const places = computed(() => {
   const n = Math.max(1, d.value?.new?.lines ?? d.value?.old?.lines ?? 1)
-  return (d.value?.places ?? []).slice(0, 400).map((p) => ({
+  return (d.value?.places ?? []).slice(0, mostPlaces).map((p) => ({
     left: `${((100 * Math.max(0, p.new_start - 1)) / n).toFixed(2)}%`,
     width: `max(2px, ${((100 * p.new_count) / n).toFixed(2)}%)`,
     hollow: !p.new_count,
@@ -95,7 +97,10 @@ const places = computed(() => {
           >before: {{ label('old') }}<template v-if="oldPath && oldPath !== path">, as {{ oldPath }}</template></span
         >
         <span>after: {{ label('new') }}</span>
-        <span v-if="d.places.length" class="where" :title="`Where the changes lie in ${many(d.new?.lines ?? d.old?.lines ?? 0, 'line')}`"
+        <span
+          v-if="d.places.length"
+          class="where"
+          :title="`Where the changes lie in ${many(d.new?.lines ?? d.old?.lines ?? 0, 'line')}${d.places.length > mostPlaces ? `: the first ${mostPlaces} of ${count(d.places.length)}` : ''}`"
           ><i v-for="(p, i) in places" :key="i" :class="{ hollow: p.hollow }" :style="{ left: p.left, width: p.width }"
         /></span>
       </div>

@@ -15,7 +15,7 @@ import News from './News.vue'
 import Sections from './Sections.vue'
 import { around, queryOf, termsOf, type Term } from './terms'
 import { useChangedLines } from './useChangedLines'
-import { useLog } from './useLog'
+import { pageSize, useLog } from './useLog'
 
 const repository = useRepository()
 const route = useRoute()
@@ -44,7 +44,7 @@ async function step(by: number) {
   let n = -1
   for (const [page, rows] of log.pages) {
     const i = rows.findIndex((r) => r.id === selected.value)
-    if (i >= 0) n = page * 200 + i
+    if (i >= 0) n = page * pageSize + i
   }
   if (asks.value) n = changedRows.value.findIndex((r) => r.id === selected.value)
   const to = Math.max(0, Math.min(total.value - 1, n < 0 ? top : n + by))

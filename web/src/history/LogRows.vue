@@ -37,10 +37,10 @@ function scrolled() {
   clearTimeout(told)
   told = setTimeout(() => pane.value && emit('top', Math.round(pane.value.scrollTop / rowHeight)), 250)
 }
-const shown = computed(() => items.value.map((v) => ({ v, w: props.row(v.index) })))
+const rows = computed(() => items.value.map((v) => ({ v, w: props.row(v.index) })))
 const width = ref(laneWidth + 8)
 watch(
-  shown,
+  rows,
   (list) => {
     if (props.lanes) width.value = Math.max(width.value, widthOf(list.flatMap((x) => (x.w ? [x.w] : []))))
   },
@@ -55,7 +55,8 @@ const days = (a: LogRow | undefined, b: LogRow | undefined) => !a || !b || date(
 const share = (w: LogRow) => (w.added < 0 ? 0 : Math.min(1, Math.log1p(w.added + w.deleted) / Math.log1p(5000)))
 const size = (w: LogRow) =>
   w.merge ? 'a merge' : w.added < 0 ? many(w.files, 'file') : `${many(w.files, 'file')}, +${count(w.added)} −${count(w.deleted)} lines`
-const hiddenOf = (w: LogRow) => draw(w, width.value).hidden
+/** The rows in sight, each with its lines drawn once. */
+const shown = computed(() => rows.value.map(({ v, w }) => ({ v, w, d: w && props.lanes ? draw(w, width.value) : null })))
 async function show(n: number, align: 'auto' | 'center' | 'start' = 'auto') {
   await nextTick()
   virtual.value.scrollToIndex(n, { align })
@@ -68,7 +69,7 @@ defineExpose({ show, focus: () => pane.value?.focus() })
   <div ref="pane" class="rows" tabindex="0" role="grid" aria-label="Commits, newest first" @scroll.passive="scrolled">
     <div :style="{ height: `${virtual.getTotalSize()}px` }" class="all">
       <div
-        v-for="{ v, w } in shown"
+        v-for="{ v, w, d } in shown"
         :key="v.index"
         class="row"
         :class="{ on: w && w.id === selected, merge: w?.merge, pin: w?.pin }"
@@ -81,16 +82,11 @@ defineExpose({ show, focus: () => pane.value?.focus() })
       >
         <template v-if="w">
           <span class="day">{{ days(w, row(v.index - 1)) ? date(w.time) : '' }}</span>
-          <svg v-if="lanes" :width="width" :height="rowHeight" aria-hidden="true">
-            <path class="side" :d="draw(w, width).sides" />
-            <path class="trunk" :d="draw(w, width).trunk" />
-            <circle
-              :cx="draw(w, width).x"
-              :cy="rowHeight / 2"
-              :r="w.trunk ? 4 : 3.2"
-              :class="{ node: true, ontrunk: w.trunk, ring: w.merge }"
-            />
-            <text v-if="hiddenOf(w)" x="0" :y="rowHeight / 2 + 4" class="beyond">+{{ hiddenOf(w) }}</text>
+          <svg v-if="d" :width="width" :height="rowHeight" aria-hidden="true">
+            <path class="side" :d="d.sides" />
+            <path class="trunk" :d="d.trunk" />
+            <circle :cx="d.x" :cy="rowHeight / 2" :r="w.trunk ? 4 : 3.2" :class="{ node: true, ontrunk: w.trunk, ring: w.merge }" />
+            <text v-if="d.hidden" x="0" :y="rowHeight / 2 + 4" class="beyond">+{{ d.hidden }}</text>
           </svg>
           <svg v-else width="21" :height="rowHeight" aria-hidden="true">
             <circle cx="12" :cy="rowHeight / 2" :r="3.2" :class="{ node: true, ontrunk: true, ring: w.merge }" />

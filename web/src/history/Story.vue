@@ -35,7 +35,8 @@ const { data: story, error } = useQuery({
   retry: false,
 })
 const { data: outline } = useOutline(() => ({ repository: id.value, path: path.value }))
-const symbols = computed(() => (outline.value?.symbols ?? []).map((s) => s.qualified).slice(0, 500))
+const mostSymbols = 500
+const symbols = computed(() => (outline.value?.symbols ?? []).map((s) => s.qualified))
 const rows = computed(() => story.value?.rows ?? [])
 const at = computed(() =>
   Math.max(
@@ -100,7 +101,10 @@ const share = (n: number) => `${((100 * Math.log1p(Math.max(0, n))) / Math.log1p
           >of
           <select :value="symbol" @change="put({ symbol: ($event.target as HTMLSelectElement).value || undefined, commit: undefined })">
             <option value="">the whole file</option>
-            <option v-for="s in symbols" :key="s" :value="s">{{ s }}</option>
+            <option v-for="s in symbols.slice(0, mostSymbols)" :key="s" :value="s">{{ s }}</option>
+            <option v-if="symbols.length > mostSymbols" disabled>
+              {{ count(symbols.length - mostSymbols) }} more are not offered here
+            </option>
           </select></label
         >
         <router-link

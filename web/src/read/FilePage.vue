@@ -287,6 +287,7 @@ useEventListener(window, 'pagehide', leave)
         :bulk="lineHistory.told.value?.bulk ?? 0"
         :wide="lineHistory.told.value?.wide ?? 0"
         :skip-bulk="lineHistory.skipBulk.value"
+        :unignored="lineHistory.told.value?.unignored ?? 0"
         :listed="lineHistory.told.value?.ignored.filter((i) => i.why === 'listed').length ?? 0"
         :total="noted"
         :line="line"

@@ -4,7 +4,15 @@ import { count, date, many, short } from '@/words/format'
 import type { LineStory } from './useLineHistory'
 
 /** Where the line at hand comes from, in words. */
-const props = defineProps<{ repository: number; story: LineStory; bulk: number; wide: number; skipBulk: boolean; listed: number }>()
+const props = defineProps<{
+  repository: number
+  story: LineStory
+  bulk: number
+  wide: number
+  skipBulk: boolean
+  listed: number
+  unignored: number
+}>()
 const emit = defineEmits<{ go: [line: number]; behind: [commit: string]; forward: []; bulk: [skip: boolean] }>()
 const c = computed(() => props.story.commit)
 /** The next line of the same commit that does not stand right below. */
@@ -44,6 +52,7 @@ const others = computed(() => props.story.lines.length - 1)
       {{ count(others) }} more {{ others === 1 ? 'line' : 'lines' }} of this commit
     </button>
     <span v-else-if="others" class="soft">{{ many(others, 'line') }} around it too</span>
+    <span v-if="unignored" class="soft">{{ many(unignored, 'further commit') }} could not be looked behind: 400 are at most</span>
     <span v-if="listed" class="soft" title="Listed in .git-blame-ignore-revs">behind {{ many(listed, 'listed revision') }}</span>
     <button v-if="bulk" class="link" :title="`Commits that changed more than ${wide} files`" @click="emit('bulk', !skipBulk)">
       {{ skipBulk ? 'with bulk commits' : `look behind ${many(bulk, 'bulk commit')}` }}

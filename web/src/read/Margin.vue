@@ -17,6 +17,7 @@ const props = defineProps<{
   wide: number
   skipBulk: boolean
   listed: number
+  unignored: number
   total: number // notes that there are
   line: number // at hand
   top: (line: number) => number // of a line, below the top of the pane; in pixels
@@ -91,6 +92,7 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
         :wide="wide"
         :skip-bulk="skipBulk"
         :listed="listed"
+        :unignored="unignored"
         @go="(line) => emit('go', line)"
         @behind="(c) => emit('behind', c)"
         @forward="emit('forward')"
