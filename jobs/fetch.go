@@ -99,5 +99,10 @@ func (r *Runner) fetchInto(ctx context.Context, p *store.Repository) ([]intake.N
 	if err != nil {
 		return nil, err
 	}
-	return intake.Again(ctx, r.Mirror(p.ID), p.Source, o)
+	var news []intake.News
+	err = r.safely(func() (err error) {
+		news, err = intake.Again(ctx, r.Mirror(p.ID), p.Source, o)
+		return err
+	})
+	return news, err
 }

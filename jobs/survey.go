@@ -4,7 +4,9 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"runtime"
+	"runtime/debug"
 	"sync"
 	"time"
 
@@ -45,8 +47,11 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	readers := reader.New(runtime.GOMAXPROCS(0))
 	readers.Warm()
 	defer readers.Close()
-	_, err = survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections), Joins: store.Joined(joins)},
-		r.store.MemoryOf(v.RepositoryID), sink)
+	err = r.safely(func() error {
+		_, err := survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections), Joins: store.Joined(joins)},
+			r.store.MemoryOf(v.RepositoryID), sink)
+		return err
+	})
 	sink.close()
 	if ctx.Err() != nil {
 		return ctx.Err() // cancelled: its record says so; stopped: taken up again at the next start
@@ -62,6 +67,19 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 		return err
 	}
 	return r.store.Publish(ctx, store.Event{Kind: "survey", Repository: v.RepositoryID, Survey: id, State: set["state"].(string), Stages: sink.snapshot()})
+}
+
+// safely turns a panic into an error, and logs where it was: what a hostile
+// repository breaks ends the work on it with a word, instead of being taken up
+// again for ever.
+func (r *Runner) safely(do func() error) (err error) {
+	defer func() {
+		if x := recover(); x != nil {
+			r.config.Logger.Error("a fault of our own", "panic", x, "stack", string(debug.Stack()))
+			err = fmt.Errorf("a fault of Juxtagram itself, not of the repository: %v", x)
+		}
+	}()
+	return do()
 }
 
 // sink saves stages as they end and tells progress as it comes.

@@ -34,7 +34,11 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 	}
 	say := r.sayer(ctx, id)
 	say("starting")
-	taken, err := r.source(ctx, p, mirror, say)
+	var taken intake.Taken
+	err = r.safely(func() (err error) {
+		taken, err = r.source(ctx, p, mirror, say)
+		return err
+	})
 	if ctx.Err() != nil {
 		return ctx.Err() // stopped: taken up again at the next start
 	}

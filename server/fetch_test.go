@@ -236,6 +236,38 @@ func TestOddHistoriesAreShown(t *testing.T) {
 	}
 }
 
+// A commit may say any time: what no calendar holds is shown at its nearest end.
+func TestTimesThatNoCalendarHolds(t *testing.T) {
+	h := open(t)
+	c := h.person("owner", true)
+	dir := filepath.Join(h.roots, "times.git")
+	require.NoError(t, exec.Command("git", "init", "-q", "--bare", "-b", "main", dir).Run())
+	write := func(kind, text string) string {
+		cmd := exec.Command("git", "--git-dir="+dir, "hash-object", "-t", kind, "-w", "--stdin", "--literally")
+		cmd.Stdin = strings.NewReader(text)
+		out, err := cmd.Output()
+		require.NoError(t, err)
+		return strings.TrimSpace(string(out))
+	}
+	tree, parent := write("tree", ""), ""
+	for _, when := range []string{"-100000 +0000", "99999999999999999999 +0000", "1700000000 +9999", "none"} {
+		parent = write("commit", fmt.Sprintf("tree %s\n%sauthor Ona <o@x.test> %s\ncommitter Ona <o@x.test> %s\n\nat %s\n", tree, parent, when, when, when))
+		git(t, dir, "update-ref", "refs/heads/main", parent)
+		parent = "parent " + parent + "\n"
+	}
+	at := fmt.Sprintf("/api/repositories/%d", h.surveyedAt(c, dir, "main"))
+	log := get[server.LogPage](c, "GET", at+"/log", nil)
+	var years []int
+	for _, r := range log.Rows {
+		years = append(years, r.Time.Year())
+		get[server.CommitInfo](c, "GET", at+"/commits/"+r.ID, nil)
+	}
+	assert.Equal(t, []int{1970, 2023, 9999, 1970}, years)
+	get[server.RefList](c, "GET", at+"/refs", nil)
+	get[server.CompareInfo](c, "GET", at+"/compare?from="+log.Rows[3].ID+"&to=main", nil)
+	assert.Equal(t, 1, get[server.LogPage](c, "GET", at+"/log?"+keep("from:9999"), nil).Total)
+}
+
 func TestAShallowHistoryIsTold(t *testing.T) {
 	h := open(t)
 	c := h.person("owner", true)

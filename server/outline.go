@@ -6,6 +6,7 @@ import (
 
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
 	"juxtagram/core/repo"
 )
 
@@ -118,7 +119,12 @@ func (s *Server) factsOf(ctx context.Context, w *who, f *found) (*facts.Facts, e
 	if err != nil || got != nil {
 		return got, err
 	}
-	content, err := s.readers.read(w.repository.ID, f.blob, facts.MaxRead)
+	return s.readFacts(ctx, w, f.blob, name)
+}
+
+// readFacts reads what a blob says as a language, by its name; "": none is known.
+func (s *Server) readFacts(ctx context.Context, w *who, blob, name string) (*facts.Facts, error) {
+	content, err := s.readers.read(w.repository.ID, blob, facts.MaxRead)
 	var large *repo.TooLargeError
 	if errors.As(err, &large) {
 		x := facts.TooLarge()
@@ -128,7 +134,7 @@ func (s *Server) factsOf(ctx context.Context, w *who, f *found) (*facts.Facts, e
 		return nil, err
 	}
 	if len(content) == 0 {
-		x := facts.Empty(f.language)
+		x := facts.Empty(all.ByName(name))
 		return &x, nil
 	}
 	return s.facts.Facts(ctx, name, content), ctx.Err()

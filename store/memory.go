@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -135,20 +136,31 @@ func (m *Memory) Links(ctx context.Context, subfolder string) (*links.Snapshot, 
 // FactsOf are the facts of a blob read as a language, with packed details; nil:
 // none kept. What is kept under no language was recognised by its first line.
 func (s *Store) FactsOf(ctx context.Context, blob, language string) (*facts.Facts, error) {
-	var raw, details []byte
-	err := s.pool.QueryRow(ctx, `SELECT facts, details FROM blob_fact WHERE blob = $1 AND language IN ($2, '') AND version = $3
-		ORDER BY language DESC LIMIT 1`, blob, language, facts.Version).Scan(&raw, &details)
-	if errors.Is(err, pgx.ErrNoRows) {
-		return nil, nil
-	}
+	found, err := s.FactsAmong(ctx, []survey.FactKey{{Blob: blob, Language: language}})
+	return found[survey.FactKey{Blob: blob, Language: language}], err
+}
+
+// FactsAmong is FactsOf for several blobs read as languages, as far as they are
+// kept, by key; what is kept under no language stands for every one.
+func (s *Store) FactsAmong(ctx context.Context, keys []survey.FactKey) (map[survey.FactKey]*facts.Facts, error) {
+	blobs, languages := columns(keys)
+	rows, err := s.pool.Query(ctx, `SELECT DISTINCT ON (k.blob, k.language) k.blob, k.language, f.facts, f.details FROM unnest($1::text[], $2::text[]) AS k (blob, language)
+		JOIN blob_fact f ON f.blob = k.blob AND f.language IN (k.language, '') AND f.version = $3 ORDER BY k.blob, k.language, f.language DESC`, blobs, languages, facts.Version)
 	if err != nil {
 		return nil, err
 	}
-	f := &facts.Facts{Packed: details}
-	if err := json.Unmarshal(raw, f); err != nil {
-		return nil, fmt.Errorf("facts of %s: %w", blob, err)
-	}
-	return f, nil
+	found := make(map[survey.FactKey]*facts.Facts, len(keys))
+	var key survey.FactKey
+	var raw, details []byte
+	_, err = pgx.ForEachRow(rows, []any{&key.Blob, &key.Language, &raw, &details}, func() error {
+		f := &facts.Facts{Packed: bytes.Clone(details)}
+		if err := json.Unmarshal(raw, f); err != nil {
+			return fmt.Errorf("facts of %s: %w", key.Blob, err)
+		}
+		found[key] = f
+		return nil
+	})
+	return found, err
 }
 
 // cleanJSON takes out what PostgreSQL's jsonb cannot hold: the character NUL.

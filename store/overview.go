@@ -240,7 +240,7 @@ func (o *Overview) addHistory(r *survey.Result) {
 	}
 	o.Counts.Commits, o.Counts.People, o.Counts.Hotspots = len(r.Log.Commits), len(r.People.List), len(r.Hotspots)
 	for _, c := range r.Log.Commits {
-		at := *instant(c.CommitTime)
+		at := time.Unix(c.CommitTime, 0).UTC() // of one without a date: 1970
 		if o.FirstAt == nil || at.Before(*o.FirstAt) {
 			o.FirstAt = &at
 		}

@@ -50,8 +50,7 @@ func (g *Git) ReadCommit(ctx context.Context, id string, limit int) (c *FullComm
 // signature reads a name, an address and a raw date: "1700000000 +0100".
 func signature(f []string) Signature {
 	seconds, zone, _ := strings.Cut(f[2], " ")
-	n, _ := strconv.ParseInt(seconds, 10, 64)
-	at := time.Unix(n, 0).UTC()
+	at := time.Unix(moment(seconds), 0).UTC()
 	if t, err := time.Parse("-0700", zone); err == nil {
 		_, offset := t.Zone()
 		at = at.In(time.FixedZone("", offset))

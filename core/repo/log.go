@@ -82,9 +82,16 @@ func parseCommit(record string) (Commit, error) {
 	c := Commit{ID: strings.Clone(f[0]), Parents: strings.Fields(f[1]), AuthorName: clean(f[2]), AuthorEmail: clean(m[1])}
 	subject, body, _ := strings.Cut(m[4], "\n")
 	c.Subject, c.Message = clean(subject), clean(strings.TrimSpace(body[:min(len(body), MaxMessage)]))
-	c.AuthorTime, _ = strconv.ParseInt(m[2], 10, 64)
-	c.CommitTime, _ = strconv.ParseInt(m[3], 10, 64)
+	c.AuthorTime, c.CommitTime = moment(m[2]), moment(m[3])
 	return c, nil
+}
+
+// moment reads Unix seconds. What no calendar holds is told as its nearest end:
+// before 1970, or unreadable, as 1970, and after the year 9999 as its last second.
+func moment(s string) int64 {
+	const last = 253_402_300_799
+	n, _ := strconv.ParseInt(s, 10, 64) // out of range gives the largest there is
+	return max(0, min(n, last))
 }
 
 var commitTail = regexp.MustCompile(`(?s)^(.*?)\x1f(-?\d*)\x1f(-?\d*)\x1f(.*)$`)

@@ -8,7 +8,6 @@ import (
 	"path/filepath"
 	"regexp"
 	"sort"
-	"strconv"
 	"strings"
 	"time"
 
@@ -56,8 +55,7 @@ func (g *Git) Refs(ctx context.Context) ([]Ref, error) {
 		if typ != "commit" {
 			continue // a tag on a tree or a blob cannot be read as a pin
 		}
-		sec, _ := strconv.ParseInt(f[5], 10, 64)
-		r := Ref{Full: f[0], Commit: commit, Time: time.Unix(sec, 0).UTC(), Subject: strings.ToValidUTF8(f[6], "?")}
+		r := Ref{Full: f[0], Commit: commit, Time: time.Unix(moment(f[5]), 0).UTC(), Subject: strings.ToValidUTF8(f[6], "?")}
 		if name, ok := strings.CutPrefix(f[0], "refs/heads/"); ok {
 			r.Name, r.Kind = name, "branch"
 		} else {
@@ -170,6 +168,8 @@ func (g *Git) Shallow() ([]string, error) {
 // WriteCommitGraph writes the commit-graph with changed-path filters, which
 // later walks of history lean on. It speeds up; nothing depends on it.
 func (g *Git) WriteCommitGraph(ctx context.Context) error {
-	_, err := g.Run(ctx, "commit-graph", "write", "--reachable", "--changed-paths", "--no-progress")
+	// Version 2 of the generation numbers counts in dates, and git never ends where
+	// a commit claims a date near the end of all numbers.
+	_, err := g.Run(ctx, "-c", "commitGraph.generationVersion=1", "commit-graph", "write", "--reachable", "--changed-paths", "--no-progress")
 	return err
 }
