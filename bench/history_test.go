@@ -194,25 +194,6 @@ func logged(b *testing.B, g *repo.Git) *house {
 	})
 }
 
-// scrollLog scrolls the log by three rows a frame, and looks for a row in the
-// middle every eighth frame.
-const scrollLog = `new Promise(done => {
-	const pane = document.querySelector('.rows')
-	const box = pane.getBoundingClientRect()
-	const frames = []
-	let blank = 0, last = 0, top = pane.scrollTop
-	const step = now => {
-		if (last) frames.push(now - last)
-		last = now
-		const row = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2)?.closest('.row')
-		if (frames.length % 8 === 0 && !row) blank++
-		if (frames.length >= 300) return done({ frames: frames.sort((a, b) => a - b), blank, rows: document.querySelectorAll('.row').length })
-		pane.scrollTop = top += 90
-		requestAnimationFrame(step)
-	}
-	requestAnimationFrame(step)
-})`
-
 // BenchmarkLogOnScreen: the log in a real browser: from the click on History to
 // its first rows, and frames while its lanes scroll by.
 func BenchmarkLogOnScreen(b *testing.B) {
@@ -239,6 +220,6 @@ func measureLog(v visitor) map[string]float64 {
 		look()
 	})`)
 	v.must(v.Settle())
-	s := asked[scrolled](v.b, v.Page, scrollLog)
+	s := asked[scrolled](v.b, v.Page, scrolling(".rows", ".row", 90))
 	return map[string]float64{"ms-open": opened, "ms-frame": s.at(0.5), "ms-frame-p95": s.at(0.95), "blank": float64(s.Blank)}
 }

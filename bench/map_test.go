@@ -26,23 +26,6 @@ const (
 	})`
 	// the floor of opening: the same columns fetched and read, nothing drawn
 	fetchMap = `(async () => { const began = performance.now(); await (await fetch('/api/repositories/%d/map')).json(); return performance.now() - began })()`
-	// frames while the rows scroll, three and a half rows a frame; of every eighth it is asked whether its middle
-	// shows a row (asking costs a layout)
-	scrollMap = `new Promise(done => {
-		const pane = document.querySelector('[role=treegrid]')
-		const box = pane.getBoundingClientRect()
-		const frames = []
-		let blank = 0, last = 0, top = pane.scrollTop
-		const step = now => {
-			if (last) frames.push(now - last)
-			last = now
-			if (frames.length % 8 === 0 && !document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2)?.closest('[role=row]')) blank++
-			if (frames.length >= 300) return done({ frames: frames.sort((a, b) => a - b), blank, rows: Number(pane.getAttribute('aria-rowcount')) })
-			pane.scrollTop = top += 90
-			requestAnimationFrame(step)
-		}
-		requestAnimationFrame(step)
-	})`
 	// the floor of frames: the same page at rest
 	restMap = `new Promise(done => {
 		const frames = []
@@ -67,6 +50,27 @@ const (
 	})`
 	fetchSpan = `(async () => { const began = performance.now(); await (await fetch('/api/repositories/%d/map/span?from=1500000000')).json(); return performance.now() - began })()`
 )
+
+// scrolling measures 300 frames while a pane scrolls by so many pixels a frame;
+// of every eighth it is asked whether its middle shows a row (asking costs a
+// layout).
+func scrolling(pane, row string, step int) string {
+	return fmt.Sprintf(`new Promise(done => {
+		const pane = document.querySelector(%q)
+		const box = pane.getBoundingClientRect()
+		const frames = []
+		let blank = 0, last = 0, top = pane.scrollTop
+		const step = now => {
+			if (last) frames.push(now - last)
+			last = now
+			if (frames.length %% 8 === 0 && !document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2)?.closest(%q)) blank++
+			if (frames.length >= 300) return done({ frames: frames.sort((a, b) => a - b), blank, rows: Number(pane.getAttribute('aria-rowcount')) })
+			pane.scrollTop = top += %d
+			requestAnimationFrame(step)
+		}
+		requestAnimationFrame(step)
+	})`, pane, row, step)
+}
 
 type scrolled struct {
 	Frames []float64 `json:"frames"`
@@ -153,7 +157,7 @@ func measureMap(v visitor) map[string]float64 {
 	must(p.Visible("[role=treegrid] [role=row]"))
 	must(p.Settle())
 	rest := asked[scrolled](b, p, restMap)
-	moved := asked[scrolled](b, p, scrollMap)
+	moved := asked[scrolled](b, p, scrolling("[role=treegrid]", "[role=row]", 90))
 	span := asked[float64](b, p, spanMap)
 	spanFetched := asked[float64](b, p, fmt.Sprintf(fetchSpan, h.id))
 	return map[string]float64{

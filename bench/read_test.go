@@ -52,22 +52,6 @@ const (
 		}
 		return all.sort((a, b) => a - b)
 	})()`
-	// frames while a file scrolls, four lines a frame
-	scrollFile = `new Promise(done => {
-		const pane = document.querySelector('.cm-scroller')
-		const box = pane.getBoundingClientRect()
-		const frames = []
-		let blank = 0, last = 0, top = pane.scrollTop
-		const step = now => {
-			if (last) frames.push(now - last)
-			last = now
-			if (frames.length % 8 === 0 && !document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2)?.closest('.cm-line')) blank++
-			if (frames.length >= 300) return done({ frames: frames.sort((a, b) => a - b), blank, rows: 0 })
-			pane.scrollTop = top += 84
-			requestAnimationFrame(step)
-		}
-		requestAnimationFrame(step)
-	})`
 )
 
 // BenchmarkRead: what somebody feels who opens a file of 2,000 lines, asks what
@@ -120,7 +104,7 @@ func measureRead(v visitor) map[string]float64 {
 	must(p.Visible(".cm-line[data-line]"))
 	must(p.Settle())
 	rest := asked[scrolled](b, p, restMap)
-	moved := asked[scrolled](b, p, scrollFile)
+	moved := asked[scrolled](b, p, scrolling(".cm-scroller", ".cm-line", 84))
 	return map[string]float64{
 		"ms-text-first": cold["text"], "ms-outline-first": cold["outline"],
 		"ms-text": seen["text"], "x-text/fetch": seen["text"] / fetched, "ms-outline": seen["outline"], "ms-margin": seen["margin"], "ms-folds": seen["folds"],
