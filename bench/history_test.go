@@ -13,6 +13,7 @@ import (
 
 	"juxtagram/core/history"
 	"juxtagram/core/repo"
+	"juxtagram/core/tagged"
 	"juxtagram/localpg/pgtest"
 	"juxtagram/server"
 	"juxtagram/store"
@@ -48,7 +49,7 @@ func BenchmarkHistoryPass(b *testing.B) {
 				b.Fatal(err)
 			}
 			names := time.Since(began).Seconds()
-			if err := log.CountLines(ctx, g, log.Commits, nil); err != nil {
+			if err := log.CountLines(ctx, g, log.Commits, tagged.Standard, nil); err != nil {
 				b.Fatal(err)
 			}
 			if err := s.MemoryOf(r.ID).KeepHistory(ctx, []string{head}, fresh); err != nil {
@@ -60,7 +61,7 @@ func BenchmarkHistoryPass(b *testing.B) {
 			b.ReportMetric(all/floorAll, "x-pass/numstat")
 			b.ReportMetric(names/floorNames, "x-names/raw")
 			began = time.Now()
-			if _, err := history.ReadNew(ctx, g, []string{head}, []string{run(b, g, "rev-parse", "main~10")}, nil); err != nil {
+			if _, err := history.ReadNew(ctx, g, []string{head}, []string{run(b, g, "rev-parse", "main~10")}, tagged.Standard, nil); err != nil {
 				b.Fatal(err)
 			}
 			b.ReportMetric(time.Since(began).Seconds()*1000, "ms-10-new-commits")
@@ -184,7 +185,7 @@ func logged(b *testing.B, g *repo.Git) *house {
 		for _, x := range refs {
 			tips = append(tips, x.Commit)
 		}
-		commits, err := history.ReadNew(ctx, g, tips, nil, nil)
+		commits, err := history.ReadNew(ctx, g, tips, nil, nil, nil)
 		if err != nil {
 			b.Fatal(err)
 		}

@@ -14,6 +14,7 @@ import (
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
+	"juxtagram/core/tagged"
 )
 
 // said is what a language's own parser says of one file.
@@ -177,7 +178,7 @@ func spans(pairs [][]int) []lang.Span {
 
 func tags(content []byte, comments []lang.Span) map[string]int {
 	out := map[string]int{}
-	for _, t := range facts.TaggedIn(content, comments) {
+	for _, t := range facts.TaggedIn(content, comments, tagged.Standard) {
 		out[fmt.Sprint(t.Word, ":", t.Line, " ", strings.ReplaceAll(t.Text, "\n", "⏎"))]++
 	}
 	return out

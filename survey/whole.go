@@ -56,7 +56,7 @@ func (r *Result) told(f *File) summary.File {
 			t.Lines, t.Code = x.Lines.Total, x.Lines.Code
 		}
 		for _, c := range x.Tagged {
-			t.Tagged = append(t.Tagged, summary.Tagged{Word: c.Word, Text: leads.Excerpt(c), Line: c.Line})
+			t.Tagged = append(t.Tagged, summary.Tagged{Word: c.Word, Text: c.Said, Line: c.Line})
 		}
 	}
 	if h := f.History; h != nil {

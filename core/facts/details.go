@@ -20,6 +20,8 @@ type Details struct {
 	Literals []lang.Literal
 	Regions  []lang.Region
 	Blocks   []lang.Block
+	// Comments and Docstrings are where a team's own words may stand.
+	Comments, Docstrings []lang.Span
 }
 
 // packed is the form in which details are kept.
@@ -32,6 +34,8 @@ type packed struct {
 	Literals []lang.Literal
 	Regions  []lang.Region
 	Blocks   []byte
+	Comments []byte
+	Strings  []byte
 }
 
 // Pack turns the details of facts into their kept form: CBOR (RFC 8949). The
@@ -51,14 +55,12 @@ func (f *Facts) Pack() {
 		uses = append(uses, byte(u.Role))
 		last = u.Line
 	}
-	blocks := make([]byte, 0, 3*len(d.Blocks))
-	at := 0
-	for _, b := range d.Blocks {
-		blocks = binary.AppendVarint(blocks, int64(b.Start-at))
-		blocks = binary.AppendUvarint(blocks, uint64(b.End-b.Start))
-		at = b.Start
+	blocks := make([]lang.Span, len(d.Blocks))
+	for i, b := range d.Blocks {
+		blocks[i] = lang.Span(b)
 	}
-	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: d.Regions, Blocks: blocks})
+	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: d.Regions, Blocks: packSpans(blocks),
+		Comments: packSpans(d.Comments), Strings: packSpans(d.Docstrings)})
 	if err != nil {
 		panic(err) // plain structures of strings and numbers
 	}
@@ -76,7 +78,7 @@ var decoder = func() cbor.DecMode {
 	return m
 }()
 
-var errUses = errors.New("uses are cut short")
+var errUses = errors.New("what is kept is cut short")
 
 // packedNames is packed, as far as names go.
 type packedNames struct {
@@ -88,6 +90,8 @@ type packedNames struct {
 	Literals cbor.RawMessage
 	Regions  cbor.RawMessage
 	Blocks   []byte
+	Comments cbor.RawMessage
+	Strings  cbor.RawMessage
 }
 
 // UnpackNames decodes of what Pack encoded the outline, the uses of names and
@@ -117,6 +121,13 @@ func Unpack(raw []byte) (*Details, error) {
 		return nil, fmt.Errorf("details: %w", err)
 	}
 	d := &Details{Outline: p.Outline, Imports: p.Imports, Words: p.Words, Literals: p.Literals, Regions: p.Regions}
+	var err error
+	if d.Comments, err = unpackSpans(p.Comments); err != nil {
+		return nil, err
+	}
+	if d.Docstrings, err = unpackSpans(p.Strings); err != nil {
+		return nil, err
+	}
 	if err := d.unpackUses(p.Uses); err != nil {
 		return nil, err
 	}
@@ -149,20 +160,42 @@ func (d *Details) unpackUses(raw []byte) error {
 }
 
 func (d *Details) unpackBlocks(raw []byte) error {
+	spans, err := unpackSpans(raw)
+	for _, s := range spans {
+		d.Blocks = append(d.Blocks, lang.Block(s))
+	}
+	return err
+}
+
+// packSpans writes spans in the order of their starts as numbers: for each how
+// far it starts behind the one before, and its length.
+func packSpans(spans []lang.Span) []byte {
+	b := make([]byte, 0, 3*len(spans))
+	at := 0
+	for _, s := range spans {
+		b = binary.AppendVarint(b, int64(s.Start-at))
+		b = binary.AppendUvarint(b, uint64(s.End-s.Start))
+		at = s.Start
+	}
+	return b
+}
+
+func unpackSpans(raw []byte) ([]lang.Span, error) {
+	var out []lang.Span
 	start := 0
 	for at := 0; at < len(raw); {
 		step, n := binary.Varint(raw[at:])
 		if n <= 0 {
-			return errUses
+			return nil, errUses
 		}
 		at += n
 		length, n := binary.Uvarint(raw[at:])
 		if n <= 0 {
-			return errUses
+			return nil, errUses
 		}
 		at += n
 		start += int(step)
-		d.Blocks = append(d.Blocks, lang.Block{Start: start, End: start + int(length)})
+		out = append(out, lang.Span{Start: start, End: start + int(length)})
 	}
-	return nil
+	return out, nil
 }

@@ -9,11 +9,12 @@ import (
 	"juxtagram/core/entry"
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
+	"juxtagram/core/tagged"
 )
 
 // Version is the analyser's version; it changes whenever the same bytes would
 // give other facts.
-const Version = 5
+const Version = 6
 
 // Limits on what is read, in bytes. Larger files are listed, with the reason.
 const (
@@ -117,7 +118,7 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 		}
 		lines := countLines(content, r.Comments)
 		f.Lines = &lines
-		f.Tagged = TaggedIn(content, r.Comments)
+		f.Tagged = Tagged(content, r.Comments, r.Docstrings, tagged.Standard)
 	}
 	if s := all.Shebang(content); s != "" && len(f.Starts) == 0 {
 		f.Starts = []lang.Start{{Kind: "script", Line: 1, Evidence: "first line " + f.Shebang}}
@@ -132,7 +133,8 @@ func (f *Facts) take(r lang.Reading) {
 		f.Intricacy = &r.Intricacy
 	}
 	f.linkage = linkage{r.Package, r.Doc, r.Calls, r.Values}
-	f.Details = &Details{Outline: r.Outline, Imports: r.Imports, Words: r.Words, Uses: r.Uses, Literals: r.Literals, Regions: r.Regions, Blocks: r.Blocks}
+	f.Details = &Details{Outline: r.Outline, Imports: r.Imports, Words: r.Words, Uses: r.Uses, Literals: r.Literals, Regions: r.Regions, Blocks: r.Blocks,
+		Comments: r.Comments, Docstrings: r.Docstrings}
 }
 
 // isBinary applies git's own rule, a NUL among the first 8,000 bytes.

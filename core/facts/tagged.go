@@ -2,59 +2,47 @@ package facts
 
 import (
 	"bytes"
-	"regexp"
-	"strings"
+	"sort"
 
 	"juxtagram/core/lang"
+	"juxtagram/core/tagged"
 )
-
-// Words are the agreed words of tagged comments.
-var Words = []string{"TODO", "FIXME", "BUG", "HACK", "XXX", "NOTE", "OPTIMIZE", "DEPRECATED"}
-
-// Meanings tell in plain words what each word asks of a reader.
-var Meanings = map[string]string{
-	"TODO":       "something is still to be done here",
-	"FIXME":      "known to be wrong",
-	"BUG":        "a known fault",
-	"HACK":       "works, but not the way it should",
-	"XXX":        "needs attention before it is relied on",
-	"NOTE":       "something a reader should know",
-	"OPTIMIZE":   "works, but too slowly or too large",
-	"DEPRECATED": "on its way out; do not build on it",
-}
 
 // TaggedComment is a comment that carries an agreed word.
 type TaggedComment struct {
 	Word    string `json:"word"`
 	Text    string `json:"text"`     // the whole comment's, markers stripped
+	Said    string `json:"said"`     // its line, from the word on
 	Line    int    `json:"line"`     // where the word stands
 	EndLine int    `json:"end_line"` // where the comment ends
 	Who     string `json:"who,omitempty"`
 	Issue   string `json:"issue,omitempty"`
 }
 
-var (
-	// A word counts in capitals, as a word of its own. The longest of
-	// overlapping words wins because the alternatives cannot overlap.
-	word  = regexp.MustCompile(`\b(TODO|FIXME|BUG|HACK|XXX|NOTE|OPTIMIZE|DEPRECATED)\b(?:\(([^()\n]{1,60})\))?`)
-	whoAt = regexp.MustCompile(`(?:^|\s)@([A-Za-z][\w.-]{0,38})`)
-	issue = regexp.MustCompile(`(?:^|[\s(\[:,])(#\d{1,9}|[A-Z][A-Z0-9]{1,9}-\d{1,7}|(?:https?://)\S+/\d+)\b`)
-	named = regexp.MustCompile(`^@?([A-Za-z][\w.@-]*(?: [A-Za-z][\w.-]*)?)$`)
-)
-
-func mayBeTagged(content []byte) bool {
-	for _, w := range Words {
-		if bytes.Contains(content, []byte(w)) {
-			return true
+// Tagged finds the tagged comments of a text by its comments, and by its
+// docstrings, in which a word counts only as a marker of documentation.
+func Tagged(content []byte, comments, docstrings []lang.Span, words *tagged.Words) []TaggedComment {
+	out := TaggedIn(content, comments, words)
+	found := len(out)
+	lineOf := lineCounter(content)
+	for _, s := range docstrings {
+		text := content[s.Start:s.End]
+		for _, h := range words.In(text) {
+			if h.Marker {
+				out = append(out, TaggedComment{Word: h.Word, Text: lang.CommentText(text), Said: h.Said, Line: lineOf(s.Start + h.Start), EndLine: lineOf(s.End - 1), Who: h.Who, Issue: h.Issue})
+			}
 		}
 	}
-	return false
+	if len(out) > found {
+		sort.SliceStable(out, func(i, j int) bool { return out[i].Line < out[j].Line })
+	}
+	return out
 }
 
 // TaggedIn finds the tagged comments among the comments of a text. Line comments
 // on lines of their own that follow each other are one comment.
-func TaggedIn(content []byte, comments []lang.Span) []TaggedComment {
-	if len(comments) == 0 || !mayBeTagged(content) {
+func TaggedIn(content []byte, comments []lang.Span, words *tagged.Words) []TaggedComment {
+	if len(comments) == 0 || !words.May(content) {
 		return nil
 	}
 	lineOf := lineCounter(content)
@@ -64,7 +52,7 @@ func TaggedIn(content []byte, comments []lang.Span) []TaggedComment {
 		for j < len(comments) && continues(content, comments[j-1], comments[j]) {
 			j++
 		}
-		out = append(out, tagsIn(content, comments[i:j], lineOf)...)
+		out = append(out, tagsIn(content, comments[i:j], words, lineOf)...)
 		i = j
 	}
 	return out
@@ -89,46 +77,17 @@ func column(content []byte, s lang.Span) int {
 	return s.Start - start
 }
 
-func tagsIn(content []byte, group []lang.Span, lineOf func(int) int) []TaggedComment {
+func tagsIn(content []byte, group []lang.Span, words *tagged.Words, lineOf func(int) int) []TaggedComment {
 	var out []TaggedComment
 	var text string
 	last := group[len(group)-1]
 	end := lineOf(max(last.Start, last.Start+len(bytes.TrimRight(content[last.Start:last.End], "\r\n"))-1))
 	for _, s := range group {
-		if !mayBeTagged(content[s.Start:s.End]) {
-			continue
-		}
-		for _, m := range word.FindAllSubmatchIndex(content[s.Start:s.End], -1) {
-			at := s.Start + m[0]
-			if at > s.Start && bytes.IndexByte([]byte("/.-"), content[at-1]) >= 0 && !bytes.HasSuffix(content[s.Start:at], []byte("//")) {
-				// part of a path, an option or a name; "//TODO" is none of these
-				if c := content[at-1]; c != '-' || at < 2 || content[at-2] != '-' {
-					continue
-				}
-			}
-			t := TaggedComment{Word: string(content[s.Start+m[2] : s.Start+m[3]]), Line: lineOf(at), EndLine: end}
-			if k := len(out); k > 0 && out[k-1].Line == t.Line && out[k-1].Word == t.Word {
-				continue
-			}
+		for _, h := range words.In(content[s.Start:s.End]) {
 			if text == "" {
 				text = lang.CommentText(content[group[0].Start:last.End])
 			}
-			t.Text = text
-			rest, _, _ := strings.Cut(lang.ValidText(content[s.Start+m[1]:s.End]), "\n")
-			if m[4] >= 0 {
-				inside := string(content[s.Start+m[4] : s.Start+m[5]])
-				if who := named.FindStringSubmatch(inside); who != nil && issue.FindString(inside) == "" {
-					t.Who = who[1]
-				}
-				rest = inside + " " + rest
-			}
-			if who := whoAt.FindStringSubmatch(rest); who != nil && t.Who == "" {
-				t.Who = who[1]
-			}
-			if ref := issue.FindStringSubmatch(rest); ref != nil {
-				t.Issue = ref[1]
-			}
-			out = append(out, t)
+			out = append(out, TaggedComment{Word: h.Word, Text: text, Said: h.Said, Line: lineOf(s.Start + h.Start), EndLine: end, Who: h.Who, Issue: h.Issue})
 		}
 	}
 	return out

@@ -104,7 +104,7 @@ func logOf(t *testing.T, g *repo.Git) *gitlog.Log {
 	for _, r := range refs {
 		tips = append(tips, r.Commit)
 	}
-	commits, err := history.ReadNew(ctx, g, tips, nil, nil)
+	commits, err := history.ReadNew(ctx, g, tips, nil, nil, nil)
 	require.NoError(t, err)
 	b := gitlog.NewBuilder()
 	for _, c := range commits {
@@ -342,7 +342,7 @@ func TestTheCommitsThatTouchedSomeLines(t *testing.T) {
 		l := logOf(t, g)
 		chapters := l.Story(name, nil)
 		require.Len(t, chapters, 61)
-		commits, err := history.ReadNew(context.Background(), g, []string{"main"}, nil, nil)
+		commits, err := history.ReadNew(context.Background(), g, []string{"main"}, nil, nil, nil)
 		require.NoError(t, err)
 		changes := map[string][]repo.Hunk{}
 		for _, c := range commits {

@@ -13,6 +13,7 @@ import (
 	"juxtagram/core/history"
 	"juxtagram/core/repo"
 	"juxtagram/core/repo/repotest"
+	"juxtagram/core/tagged"
 	"juxtagram/demo"
 )
 
@@ -23,7 +24,7 @@ func read(t *testing.T, g *repo.Git) (*history.Log, *history.People) {
 	require.NoError(t, err)
 	log, fresh, err := history.Read(ctx, g, pin, history.Known{}, nil)
 	require.NoError(t, err)
-	require.NoError(t, log.CountLines(ctx, g, fresh, nil))
+	require.NoError(t, log.CountLines(ctx, g, fresh, tagged.Standard, nil))
 	people, err := history.ReadPeople(ctx, g, log, nil)
 	require.NoError(t, err)
 	return log, people
@@ -190,7 +191,7 @@ func TestReadAgainTakesOnlyWhatIsNew(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, fresh, 1)
 	assert.Equal(t, newest, fresh[0].ID)
-	require.NoError(t, again.CountLines(ctx, g, fresh, nil))
+	require.NoError(t, again.CountLines(ctx, g, fresh, tagged.Standard, nil))
 	whole, _ := read(t, g)
 	require.Len(t, again.Commits, len(whole.Commits))
 	for i := range whole.Commits {

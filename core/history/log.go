@@ -9,12 +9,14 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"juxtagram/core/repo"
+	"juxtagram/core/tagged"
 )
 
 // Commit is a commit with the paths it changed. Merges have no changes.
 type Commit struct {
 	repo.Commit
 	Changes []repo.Change
+	Words   int32 // the Print of the words by which lines of its changes were kept; 0: not read
 }
 
 // IsMerge tells whether the commit has more than one parent.
@@ -89,8 +91,9 @@ func Read(ctx context.Context, g *repo.Git, pin string, known Known, progress Pr
 }
 
 // ReadNew reads the commits that tips reach and known pins do not, with their
-// changes and counts, newest first.
-func ReadNew(ctx context.Context, g *repo.Git, tips, known []string, progress Progress) ([]*Commit, error) {
+// changes and counts, newest first. Changed lines that may hold one of some
+// words are kept; nil: none.
+func ReadNew(ctx context.Context, g *repo.Git, tips, known []string, words *tagged.Words, progress Progress) ([]*Commit, error) {
 	found, err := g.CommitsOf(ctx, tips, known, 0)
 	if err != nil {
 		return nil, fmt.Errorf("reading the history of %d commits: %w", len(tips), err)
@@ -107,7 +110,7 @@ func ReadNew(ctx context.Context, g *repo.Git, tips, known []string, progress Pr
 	if err := log.readChanges(ctx, g, log.Commits, nil); err != nil {
 		return nil, err
 	}
-	return log.Commits, log.CountLines(ctx, g, log.Commits, progress)
+	return log.Commits, log.CountLines(ctx, g, log.Commits, words, progress)
 }
 
 // readChanges finds which paths some commits of the log changed.
@@ -176,9 +179,17 @@ func (l *Log) diffable(commits []*Commit) []*Commit {
 
 // CountLines counts the lines that the changes of commits added and deleted.
 // The commits must be of this log. Counts that are known are taken again.
-func (l *Log) CountLines(ctx context.Context, g *repo.Git, commits []*Commit, progress Progress) error {
+// Changed lines that may hold one of some words are kept; nil: none.
+func (l *Log) CountLines(ctx context.Context, g *repo.Git, commits []*Commit, words *tagged.Words, progress Progress) error {
+	var keep func([]byte) bool
+	if words != nil {
+		keep = words.May
+	}
 	var changed []*Commit
 	for _, c := range commits {
+		if words != nil {
+			c.Words = words.Print()
+		}
 		if len(c.Changes) > 0 {
 			changed = append(changed, c)
 		}
@@ -190,7 +201,7 @@ func (l *Log) CountLines(ctx context.Context, g *repo.Git, commits []*Commit, pr
 			}
 			return nil
 		}
-		return g.LineChanges(ctx, ids(part), changesOf, func(id string, counts []repo.Counts) error {
+		return g.LineChanges(ctx, ids(part), changesOf, keep, func(id string, counts []repo.Counts) error {
 			for i := range counts {
 				l.byID[id].Changes[i].Counts = counts[i]
 			}

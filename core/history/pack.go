@@ -8,8 +8,8 @@ import (
 )
 
 // PackChanges writes a commit's changes as bytes for keeping: for each change
-// its status and flags, the paths with their lengths, the counts and the
-// hunks, all numbers as varints.
+// its status and flags, the paths with their lengths, the counts, the hunks and
+// the kept lines (negative numbers: taken away), all numbers as varints.
 func PackChanges(changes []repo.Change) []byte {
 	var b []byte
 	b = binary.AppendUvarint(b, uint64(len(changes)))
@@ -30,6 +30,15 @@ func PackChanges(changes []repo.Change) []byte {
 			for _, n := range []int32{h.OldStart, h.OldCount, h.NewStart, h.NewCount} {
 				b = binary.AppendVarint(b, int64(n))
 			}
+		}
+		b = binary.AppendUvarint(b, uint64(len(c.Kept)))
+		for _, k := range c.Kept {
+			line := int64(k.Line)
+			if k.Removed {
+				line = -line
+			}
+			b = binary.AppendVarint(b, line)
+			b = appendString(b, k.Text)
 		}
 	}
 	return b
@@ -70,6 +79,18 @@ func UnpackChanges(b []byte) ([]repo.Change, error) {
 		for ; hunks > 0 && !u.bad; hunks-- {
 			c.Hunks = append(c.Hunks, repo.Hunk{OldStart: u.int(), OldCount: u.int(), NewStart: u.int(), NewCount: u.int()})
 		}
+		kept := u.uint()
+		if kept > uint64(len(u.b)) {
+			return nil, errPacked
+		}
+		for ; kept > 0 && !u.bad; kept-- {
+			k := repo.Kept{Line: u.int()}
+			if k.Line < 0 {
+				k.Line, k.Removed = -k.Line, true
+			}
+			k.Text = u.string()
+			c.Kept = append(c.Kept, k)
+		}
 		changes = append(changes, c)
 	}
 	if u.bad || len(u.b) > 0 {
@@ -86,7 +107,7 @@ type Scanned struct {
 	Added, Deleted int32
 }
 
-// ScanChanges passes over packed changes without their hunks.
+// ScanChanges passes over packed changes without their hunks and kept lines.
 func ScanChanges(b []byte, do func(*Scanned)) error {
 	u := unpacker{b: b}
 	n := u.uint()
@@ -100,6 +121,10 @@ func ScanChanges(b []byte, do func(*Scanned)) error {
 			for range 4 {
 				u.int()
 			}
+		}
+		for kept := u.uint(); kept > 0 && !u.bad; kept-- {
+			u.int()
+			u.bytes()
 		}
 		if !u.bad {
 			do(&c)

@@ -9,18 +9,20 @@ import (
 type Reading struct {
 	Depth    Depth
 	Comments []Span // not overlapping
-	Starts   []Start
-	Outline  []Symbol
-	Imports  []Import
-	Words    []string // the names that Uses speak of, each once
-	Uses     []Use
-	Literals []Literal
-	Regions  []Region
-	Blocks   []Block    // inside which local names are made, in the order of their starts
-	Calls    []CallSite // that the language's tables ask for
-	Values   []Value    // what names were given
-	Package  string     // that the file puts its names into; "": its language has none, or it says none
-	Doc      Doc        // what the file says of itself
+	// Docstrings are the strings that stand for themselves.
+	Docstrings []Span
+	Starts     []Start
+	Outline    []Symbol
+	Imports    []Import
+	Words      []string // the names that Uses speak of, each once
+	Uses       []Use
+	Literals   []Literal
+	Regions    []Region
+	Blocks     []Block    // inside which local names are made, in the order of their starts
+	Calls      []CallSite // that the language's tables ask for
+	Values     []Value    // what names were given
+	Package    string     // that the file puts its names into; "": its language has none, or it says none
+	Doc        Doc        // what the file says of itself
 	// Intricacy of the whole text; see intricacy.go. 0 where not parsed.
 	Intricacy int
 }

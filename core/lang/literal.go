@@ -54,6 +54,7 @@ func (w *Walk) joinedBy(n uint32, op string) bool {
 func (w *Walk) literal(n uint32) {
 	p := w.Nodes[n].Parent
 	if w.Is(p, "expression_statement") {
+		w.out.Docstrings = append(w.out.Docstrings, Span{int(w.Nodes[n].Start), int(w.Nodes[n].End)})
 		return // a docstring or a directive: no value
 	}
 	text := w.stringValue(n)

@@ -7,9 +7,9 @@ import (
 	"sort"
 	"strings"
 
-	"juxtagram/core/facts"
 	"juxtagram/core/history"
 	"juxtagram/core/role"
+	"juxtagram/core/tagged"
 )
 
 // Lead is anything the survey found worth reading.
@@ -31,7 +31,8 @@ type Input struct {
 	Files       []File
 	EntryPoints []EntryPoint
 	Hotspots    []history.Hotspot
-	Hubs        []Hub // weightiest first
+	Hubs        []Hub         // weightiest first
+	Words       *tagged.Words // of the tagged comments; nil: those agreed everywhere
 }
 
 // Hub is a file that many others lean on.
@@ -64,6 +65,9 @@ var Detectors = []Detector{
 
 // All runs every detector and returns the leads, best first.
 func All(in Input) []Lead {
+	if in.Words == nil {
+		in.Words = tagged.Standard
+	}
 	ordinal := map[string]int{}
 	var out []Lead
 	for _, d := range Detectors {
@@ -144,8 +148,8 @@ func hubLeads(in Input) []draft {
 	return out
 }
 
-// wordWeight says how pressing a word is.
-var wordWeight = map[string]float64{"FIXME": 0.6, "BUG": 0.6, "XXX": 0.5, "HACK": 0.45, "TODO": 0.4, "DEPRECATED": 0.35, "OPTIMIZE": 0.3, "NOTE": 0.25}
+// urgencyWeight says how pressing a tagged comment is.
+var urgencyWeight = map[tagged.Urgency]float64{tagged.Pressing: 0.6, tagged.SomeDay: 0.4, tagged.ToKnow: 0.25}
 
 func taggedLeads(in Input) []draft {
 	var out []draft
@@ -160,24 +164,10 @@ func taggedLeads(in Input) []draft {
 		for _, t := range f.Facts.Tagged {
 			n := t.Line
 			out = append(out, draft{
-				Lead:  Lead{Path: f.Path, Line: &n, Title: Excerpt(t), Why: t.Word + ": " + facts.Meanings[t.Word], Weight: round(wordWeight[t.Word] * w), Detail: t.Word},
-				birth: f.Birth, symbol: t.Word, text: t.Text,
+				Lead:  Lead{Path: f.Path, Line: &n, Title: t.Said, Why: t.Word + ": " + in.Words.Meaning(t.Word), Weight: round(urgencyWeight[in.Words.Of(t.Word).Urgency] * w), Detail: t.Word},
+				birth: f.Birth, symbol: t.Word, text: t.Said,
 			})
 		}
 	}
 	return out
-}
-
-// Excerpt is the line of a tagged comment's text on which the word stands, cut
-// at 160 characters.
-func Excerpt(t facts.TaggedComment) string {
-	for _, l := range strings.Split(t.Text, "\n") {
-		if strings.Contains(l, t.Word) {
-			if r := []rune(l); len(r) > 160 {
-				return string(r[:159]) + "…"
-			}
-			return l
-		}
-	}
-	return t.Word
 }

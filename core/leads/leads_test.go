@@ -47,7 +47,7 @@ func TestEntryPoints(t *testing.T) {
 }
 
 func tagged(path, birth string, line int, text string) leads.File {
-	return leads.File{Path: path, Birth: birth, Role: role.Source, Facts: &facts.Facts{Tagged: []facts.TaggedComment{{Word: "TODO", Text: text, Line: line, EndLine: line}}}}
+	return leads.File{Path: path, Birth: birth, Role: role.Source, Facts: &facts.Facts{Tagged: []facts.TaggedComment{{Word: "TODO", Text: text, Said: text, Line: line, EndLine: line}}}}
 }
 
 func TestIdsOutliveEditsAndRenames(t *testing.T) {
@@ -63,7 +63,7 @@ func TestIdsOutliveEditsAndRenames(t *testing.T) {
 	assert.Equal(t, before, id(tagged("sub/b.go", "a.go", 10, "TODO: mend")), "renamed")
 	assert.NotEqual(t, before, id(tagged("a.go", "a.go", 10, "TODO: other")))
 	twice := tagged("a.go", "a.go", 10, "TODO: mend")
-	twice.Facts.Tagged = append(twice.Facts.Tagged, facts.TaggedComment{Word: "TODO", Text: "TODO: mend", Line: 30, EndLine: 30})
+	twice.Facts.Tagged = append(twice.Facts.Tagged, facts.TaggedComment{Word: "TODO", Text: "TODO: mend", Said: "TODO: mend", Line: 30, EndLine: 30})
 	two := id(twice)
 	require.Len(t, two, 2)
 	assert.NotEqual(t, two[0], two[1], "equal ones are told apart by their order")
@@ -87,7 +87,6 @@ func TestBestFirst(t *testing.T) {
 	}
 	assert.Equal(t, []string{"entry-point", "hotspot", "tagged-comment"}, kinds)
 	assert.Nil(t, got[1].Line, "a hotspot is a file as a whole")
-	assert.Equal(t, "TODO: x", leads.Excerpt(facts.TaggedComment{Word: "TODO", Text: "first\nTODO: x\nlast"}))
 }
 
 func TestWhatOnlyTheWholeTreeShows(t *testing.T) {

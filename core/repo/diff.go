@@ -31,7 +31,18 @@ type Counts struct {
 	Known, Binary  bool
 	Added, Deleted int32
 	Hunks          []Hunk
+	Kept           []Kept // in the order of the patch
 }
+
+// Kept is a changed line that the reader of a patch asked to keep.
+type Kept struct {
+	Line    int32 // from 1; in the text before the change for one that was taken away
+	Removed bool
+	Text    string // at most MaxKept bytes
+}
+
+// MaxKept is how much of a line is kept, and looked at.
+const MaxKept = 400
 
 // Hunk is one changed run of lines, without context: line numbers from 1; a
 // count of 0 means that the run lies behind that line.
@@ -133,10 +144,11 @@ func (p *rawParser) change(head string) (Change, error) {
 // LineChanges counts the lines that each change of each commit added and
 // deleted. known gives a commit's changes as Changes found them, in order; do
 // gets the counts in the same order. Bytes of the patches are only counted
-// and passed over, so hostile content cannot pose as structure.
-func (g *Git) LineChanges(ctx context.Context, ids []string, known func(id string) []Change, do func(id string, counts []Counts) error) error {
+// and passed over, so hostile content cannot pose as structure. Lines for which
+// keep says so are kept with the counts; nil: none.
+func (g *Git) LineChanges(ctx context.Context, ids []string, known func(id string) []Change, keep func(line []byte) bool, do func(id string, counts []Counts) error) error {
 	return g.stream(ctx, lines(ids), func(r io.Reader) error {
-		p := &patchParser{br: bufio.NewReaderSize(r, 1<<18)}
+		p := &patchParser{br: bufio.NewReaderSize(r, 1<<18), keep: keep}
 		for {
 			id, err := p.commit()
 			if err == io.EOF {
@@ -160,6 +172,7 @@ func (g *Git) LineChanges(ctx context.Context, ids []string, known func(id strin
 type patchParser struct {
 	br     *bufio.Reader
 	peeked []byte // a line read ahead; nil: none
+	keep   func(line []byte) bool
 }
 
 // line reads one line without its end; long lines are cut at the buffer.
@@ -285,12 +298,20 @@ func (p *patchParser) hunk(head []byte, into *Counts, link bool) error {
 	if err != nil {
 		return err
 	}
-	for range h.OldCount + h.NewCount {
-		if err := p.skip(); err != nil {
+	for n := range h.OldCount + h.NewCount {
+		line, err := p.pass()
+		if err != nil {
 			return io.ErrUnexpectedEOF
 		}
+		if p.keep != nil && !link && len(line) > 1 && p.keep(line[1:]) {
+			k := Kept{Line: h.OldStart + n, Removed: true, Text: string(line[1:])}
+			if n >= h.OldCount {
+				k.Line, k.Removed = h.NewStart+n-h.OldCount, false
+			}
+			into.Kept = append(into.Kept, k)
+		}
 		if b, err := p.br.Peek(1); err == nil && b[0] == '\\' {
-			if err := p.skip(); err != nil {
+			if _, err := p.pass(); err != nil {
 				return io.ErrUnexpectedEOF
 			}
 		}
@@ -304,13 +325,22 @@ func (p *patchParser) hunk(head []byte, into *Counts, link bool) error {
 	return nil
 }
 
-func (p *patchParser) skip() error {
-	_, err := p.br.ReadSlice('\n')
-	if err == bufio.ErrBufferFull {
-		return p.skipLine()
+// pass reads a line of a hunk, with its sign; it is valid until the next, and
+// cut at MaxKept bytes.
+func (p *patchParser) pass() ([]byte, error) {
+	b, err := p.br.ReadSlice('\n')
+	if err == nil || err == io.EOF && len(b) > 0 {
+		b = bytes.TrimSuffix(b, newline)
+		return b[:min(len(b), MaxKept)], nil
 	}
-	return err
+	if err == bufio.ErrBufferFull {
+		head := bytes.Clone(b[:MaxKept])
+		return head, p.skipLine()
+	}
+	return nil, err
 }
+
+var newline = []byte{'\n'}
 
 // parseHunk reads "@@ -a,b +c,d @@"; a count left out is 1.
 func parseHunk(l []byte) (Hunk, error) {

@@ -169,7 +169,7 @@ func TestLineChangesAgreeWithGit(t *testing.T) {
 				return nil
 			}))
 			seen := 0
-			require.NoError(t, g.LineChanges(ctx, ids, func(id string) []repo.Change { return changes[id] }, func(id string, counts []repo.Counts) error {
+			require.NoError(t, g.LineChanges(ctx, ids, func(id string) []repo.Change { return changes[id] }, nil, func(id string, counts []repo.Counts) error {
 				want := numstat(t, g, id)
 				require.Len(t, want, len(counts), id)
 				for i, c := range changes[id] {

@@ -8,6 +8,7 @@ import (
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
 	"juxtagram/core/role"
+	"juxtagram/core/tagged"
 )
 
 // teller gathers what can be said of one file.
@@ -122,7 +123,7 @@ func (t *teller) kind(k lang.Kind) string {
 func opensTagged(doc string) bool {
 	word, _, _ := strings.Cut(doc, " ")
 	word, _, _ = strings.Cut(word, "(")
-	return facts.Meanings[strings.TrimRight(word, ":")] != ""
+	return tagged.Standard.Of(strings.TrimRight(word, ":")) != nil
 }
 
 func kindWord(k lang.Kind) string {

@@ -87,7 +87,7 @@ func judge(ctx context.Context, dir string, samples int) (*judged, error) {
 	for _, r := range refs {
 		tips = append(tips, r.Commit)
 	}
-	commits, err := history.ReadNew(ctx, j.git, tips, nil, nil)
+	commits, err := history.ReadNew(ctx, j.git, tips, nil, nil, nil)
 	if err != nil {
 		return nil, err
 	}

@@ -1,0 +1,269 @@
+package tagged
+
+import (
+	"fmt"
+	"hash/fnv"
+	"regexp"
+	"sort"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+)
+
+// Urgency says how soon a word wants to be seen to.
+type Urgency int
+
+// The urgencies.
+const (
+	ToKnow   Urgency = 1 // nothing to do, but a reader should know
+	SomeDay  Urgency = 2
+	Pressing Urgency = 3
+)
+
+// Word is an agreed word.
+type Word struct {
+	Word    string  `json:"word"`    // as it is shown, and written where there is no pattern
+	Meaning string  `json:"meaning"` // in plain language
+	Urgency Urgency `json:"urgency"`
+	Pattern string  `json:"pattern,omitempty"` // RE2; "": the word itself, as a word of its own
+	Done    bool    `json:"done,omitempty"`    // it says that nothing is left to do
+}
+
+// Agreed are the words that every repository starts with.
+var Agreed = []Word{
+	{Word: "FIXME", Meaning: "known to be wrong", Urgency: Pressing},
+	{Word: "BUG", Meaning: "a known fault", Urgency: Pressing},
+	{Word: "XXX", Meaning: "needs attention before it is relied on", Urgency: Pressing},
+	{Word: "HACK", Meaning: "works, but not the way it should", Urgency: SomeDay},
+	{Word: "TODO", Meaning: "something is still to be done here", Urgency: SomeDay},
+	{Word: "OPTIMIZE", Meaning: "works, but too slowly or too large", Urgency: SomeDay},
+	{Word: "[ ]", Meaning: "a box that is still open: not done yet", Urgency: SomeDay},
+	{Word: "DEPRECATED", Meaning: "on its way out; do not build on it", Urgency: ToKnow},
+	{Word: "NOTE", Meaning: "something a reader should know", Urgency: ToKnow},
+	{Word: "[x]", Meaning: "a ticked box: done", Urgency: ToKnow, Done: true},
+}
+
+// Limits of a team's own words.
+const (
+	MaxWords   = 50
+	MaxWord    = 40  // characters
+	MaxMeaning = 200 // characters
+	MaxPattern = 200 // bytes
+)
+
+// Words are the agreed words of one repository, ready to be looked for. They
+// may be used by several goroutines.
+type Words struct {
+	list  []Word
+	named map[string]*Word
+	rules []rule
+	// starts are the texts by which a match begins, by their first two bytes;
+	// always: some pattern begins with anything.
+	starts map[uint16][]string
+	pairs  [1 << 10]uint64 // the keys of starts, a bit each
+	always bool
+}
+
+// rule is one way of writing a word.
+type rule struct {
+	word   *Word
+	re     *regexp.Regexp // the word is group 1
+	marker bool           // of documentation
+}
+
+// markers are the documentation markers that stand for words.
+var markers = map[string]string{
+	"TODO": `todo`, "DEPRECATED": `deprecated`, "BUG": `bug`, "FIXME": `fixme`, "HACK": `hack`, "NOTE": `note`, "XXX": `xxx`,
+}
+
+// head is what may stand before the first word of a comment's line: its own
+// marks, space and a bullet.
+const head = `(?m:^)[ \t]*(?://+!?|/\*+!?|\*+|#+|--+|;+|%+|<!--|\{-|\(\*)*[ \t]*(?:[-*+•][ \t]+|\d+[.)][ \t]+)?`
+
+// Compile makes words ready: the agreed ones and a team's own, of which one by
+// the same name takes the place of an agreed one. An error is meant for the
+// person who wrote them.
+func Compile(own []Word) (*Words, error) {
+	if len(own) > MaxWords {
+		return nil, fmt.Errorf("there can be %d words at most", MaxWords)
+	}
+	w := &Words{named: map[string]*Word{}, starts: map[uint16][]string{}}
+	for _, x := range own {
+		if err := x.check(); err != nil {
+			return nil, err
+		}
+		if w.named[x.Word] != nil {
+			return nil, fmt.Errorf("the word %q is there twice", x.Word)
+		}
+		w.add(x)
+	}
+	for _, x := range Agreed {
+		if w.named[x.Word] == nil {
+			w.add(x)
+		}
+	}
+	sort.SliceStable(w.list, func(i, j int) bool { return w.list[i].Urgency > w.list[j].Urgency })
+	for i := range w.list {
+		w.named[w.list[i].Word] = &w.list[i]
+		if err := w.rule(&w.list[i]); err != nil {
+			return nil, err
+		}
+	}
+	return w, nil
+}
+
+func (w *Words) add(x Word) {
+	w.list = append(w.list, x)
+	w.named[x.Word] = &x
+}
+
+// Standard are the agreed words alone.
+var Standard = func() *Words {
+	w, err := Compile(nil)
+	if err != nil {
+		panic(err) // the words are constants
+	}
+	return w
+}()
+
+func (x *Word) check() error {
+	switch {
+	case strings.TrimSpace(x.Word) == "" || x.Word != strings.TrimSpace(x.Word):
+		return fmt.Errorf("a word cannot be empty, nor begin or end with space")
+	case utf8.RuneCountInString(x.Word) > MaxWord || !utf8.ValidString(x.Word) || strings.IndexFunc(x.Word, unicode.IsControl) >= 0:
+		return fmt.Errorf("the word %.40q is longer than %d characters, or cannot be written", x.Word, MaxWord)
+	case utf8.RuneCountInString(x.Word) < 2 && x.Pattern == "":
+		return fmt.Errorf("the word %q is too short: two characters are the least", x.Word)
+	case strings.TrimSpace(x.Meaning) == "":
+		return fmt.Errorf("say in plain words what %s means", x.Word)
+	case utf8.RuneCountInString(x.Meaning) > MaxMeaning || !utf8.ValidString(x.Meaning):
+		return fmt.Errorf("the meaning of %s is longer than %d characters", x.Word, MaxMeaning)
+	case x.Urgency < ToKnow || x.Urgency > Pressing:
+		return fmt.Errorf("the urgency of %s is none of the three", x.Word)
+	case len(x.Pattern) > MaxPattern:
+		return fmt.Errorf("the pattern of %s is longer than %d bytes", x.Word, MaxPattern)
+	}
+	return nil
+}
+
+// rule compiles the ways in which a word is written, in the order they are
+// tried.
+func (w *Words) rule(x *Word) error {
+	marker := false
+	add := func(pattern string, starts ...string) error {
+		re, err := regexp.Compile(pattern)
+		if err != nil {
+			return fmt.Errorf("the pattern of %s cannot be used: %w", x.Word, err)
+		}
+		w.rules = append(w.rules, rule{x, re, marker})
+		for _, s := range starts {
+			key := uint16(s[0])<<8 | uint16(s[1])
+			w.starts[key] = append(w.starts[key], s)
+			w.pairs[key>>6] |= 1 << (key & 63)
+		}
+		return nil
+	}
+	if x.Pattern != "" {
+		re, err := regexp.Compile(x.Pattern)
+		if err != nil {
+			return fmt.Errorf("the pattern of %s cannot be used: %w", x.Word, err)
+		}
+		if re.MatchString("") {
+			return fmt.Errorf("the pattern of %s fits where nothing stands", x.Word)
+		}
+		start, _ := re.LiteralPrefix()
+		if len(start) < 2 {
+			w.always = true
+			return add("(" + x.Pattern + ")")
+		}
+		return add("("+x.Pattern+")", start)
+	}
+	switch x.Word {
+	case "[ ]":
+		return add(head+`(\[ \])[ \t]`, "[ ]")
+	case "[x]":
+		return add(head+`(\[[xX]\])[ \t]`, "[x]", "[X]")
+	}
+	if err := add(own(x.Word), x.Word); err != nil {
+		return err
+	}
+	marker = true
+	if m := markers[x.Word]; m != "" {
+		if err := add(`(?:^|[\s*/!{])[@\\](`+m+`)\b`, "@"+m, `\`+m); err != nil {
+			return err
+		}
+	}
+	if x.Word == "DEPRECATED" {
+		return add(head+`(Deprecated:|\.\. deprecated::)`, "Deprecated:", ".. deprecated::")
+	}
+	if x.Word == "TODO" {
+		return add(head+`(\.\. todo::)`, ".. todo::")
+	}
+	return nil
+}
+
+// own matches a word as a word of its own.
+func own(word string) string {
+	first, _ := utf8.DecodeRuneInString(word)
+	last, _ := utf8.DecodeLastRuneInString(word)
+	pattern := "(" + regexp.QuoteMeta(word) + ")"
+	if inWord(first) {
+		pattern = `\b` + pattern
+	}
+	if inWord(last) {
+		pattern += `\b`
+	}
+	return pattern
+}
+
+func inWord(r rune) bool {
+	return r == '_' || r < utf8.RuneSelf && (unicode.IsLetter(r) || unicode.IsDigit(r))
+}
+
+// List are all words, the most urgent first.
+func (w *Words) List() []Word { return append([]Word(nil), w.list...) }
+
+// Of is a word by name; nil: it is not agreed.
+func (w *Words) Of(name string) *Word { return w.named[name] }
+
+// Meaning is what a word means, "" where it is not agreed.
+func (w *Words) Meaning(name string) string {
+	if x := w.named[name]; x != nil {
+		return x.Meaning
+	}
+	return ""
+}
+
+// rulesVersion changes whenever the agreed words, or how they are found, do.
+const rulesVersion = 1
+
+// Print is a fingerprint of how the words are written, never 0: what was read
+// by words with another one must be read again.
+func (w *Words) Print() int32 {
+	h := fnv.New32a()
+	list := w.List()
+	sort.Slice(list, func(i, j int) bool { return list[i].Word < list[j].Word })
+	for _, x := range list {
+		_, _ = fmt.Fprintf(h, "%d %q %q\n", rulesVersion, x.Word, x.Pattern)
+	}
+	return int32(h.Sum32()>>1) + 1
+}
+
+// May tells quickly whether a text could hold a word: false is certain.
+func (w *Words) May(text []byte) bool {
+	if w.always {
+		return len(text) > 0
+	}
+	for i := 0; i+1 < len(text); i++ {
+		key := uint16(text[i])<<8 | uint16(text[i+1])
+		if w.pairs[key>>6]&(1<<(key&63)) == 0 {
+			continue
+		}
+		for _, s := range w.starts[key] {
+			if len(text)-i >= len(s) && string(text[i:i+len(s)]) == s {
+				return true
+			}
+		}
+	}
+	return false
+}
