@@ -61,7 +61,11 @@ func (r *Runner) readHistory(ctx context.Context, id int64) error {
 	if len(tips) == 0 {
 		return nil
 	}
-	commits, err := history.ReadNew(ctx, g, tips, known, nil)
+	words, err := r.store.Words(ctx, id)
+	if err != nil {
+		return err
+	}
+	commits, err := history.ReadNew(ctx, g, tips, known, words, nil)
 	if err != nil {
 		return err
 	}

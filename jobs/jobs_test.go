@@ -98,7 +98,7 @@ func TestASurveyIsCancelledAndMadeAgain(t *testing.T) {
 	for _, st := range func() []store.StageProgress { x, _ := s.Survey(ctx, again.ID); return x.StageList() }() {
 		assert.Equal(t, store.Complete, st.State, st.Name)
 	}
-	counts, err := s.LeadCounts(ctx, again.ID)
+	counts, err := s.LeadCounts(ctx, again.ID, store.LeadFilter{})
 	require.NoError(t, err)
 	total := 0
 	for _, c := range counts {

@@ -43,12 +43,16 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	if err != nil {
 		return err
 	}
+	agreed, err := r.store.Words(ctx, v.RepositoryID)
+	if err != nil {
+		return err
+	}
 	sink := newSink(ctx, r.store, v, saver)
 	readers := reader.New(runtime.GOMAXPROCS(0))
 	readers.Warm()
 	defer readers.Close()
 	err = r.safely(func() error {
-		_, err := survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections), Joins: store.Joined(joins)},
+		_, err := survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections), Joins: store.Joined(joins), Words: agreed},
 			r.store.MemoryOf(v.RepositoryID), sink)
 		return err
 	})

@@ -281,6 +281,7 @@ func (s *Server) joinsTurned(ctx context.Context, w *who) error {
 // people, has changed.
 func (s *Server) historyTurned(ctx context.Context, repository int64) error {
 	s.charts.cache.Purge()
+	s.tagged.cache.Purge()
 	s.wholes.cache.Purge()
 	if err := s.store.TurnHistory(ctx, repository); err != nil {
 		return err

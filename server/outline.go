@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"errors"
+	"time"
 
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
@@ -47,6 +48,15 @@ type TaggedInfo struct {
 	EndLine int    `json:"end_line"`
 	Who     string `json:"who" doc:"Named in it; empty: nobody"`
 	Issue   string `json:"issue" doc:"Referred to; empty: none"`
+	Said    string `json:"said" doc:"Its line, from the word on"`
+	Symbol  string `json:"symbol" doc:"The nearest; empty: none"`
+	// What follows is known at the pin alone.
+	Lead     string     `json:"lead" doc:"Id of the lead; empty: not known"`
+	BornAt   *time.Time `json:"born_at" doc:"When it was first written; null: not known"`
+	Person   string     `json:"person" doc:"Who wrote it; empty: not known, or not told"`
+	Outlived int        `json:"outlived" doc:"People who wrote it or changed its file since, and are gone"`
+	State    string     `json:"state" enum:"open,done,kept,aside"`
+	Reason   string     `json:"reason" doc:"Why it was set aside or is kept"`
 }
 
 // OutlineInfo is what a file says by itself.
@@ -82,13 +92,13 @@ func (s *Server) outline(ctx context.Context, w *who, in *AtPath) (*body[Outline
 	}
 	info := OutlineInfo{
 		Commit: f.commit, Path: in.Path, Depth: string(got.Depth), Reason: got.Reason, Encoding: got.Encoding, Generated: got.Generated, Minified: got.Minified,
-		Vendored: got.Vendored, Intricacy: got.Intricacy, Symbols: []Symbol{}, Imports: []ImportInfo{}, Tagged: []TaggedInfo{},
+		Vendored: got.Vendored, Intricacy: got.Intricacy, Symbols: []Symbol{}, Imports: []ImportInfo{},
 	}
 	if f.language != nil {
 		info.Language = f.language.Name
 	}
-	for _, t := range got.Tagged {
-		info.Tagged = append(info.Tagged, TaggedInfo{t.Word, facts.Meanings[t.Word], t.Text, t.Line, t.EndLine, t.Who, t.Issue})
+	if info.Tagged, err = s.taggedIn(ctx, w, f, in.Path, got, details); err != nil {
+		return nil, err
 	}
 	if details == nil {
 		return answer(info), nil

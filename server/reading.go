@@ -170,8 +170,12 @@ func (s *Server) file(ctx context.Context, w *who, in *FilePath) (*body[FileInfo
 		return nil, err
 	}
 	info := FileInfo{PathInfo: pathInfo(w, row), Leads: []LeadInfo{}, LeadsTotal: total, Commit: v.OID}
+	lore, err := s.leadLore(ctx, w, v.ID)
+	if err != nil {
+		return nil, err
+	}
 	for _, l := range leads {
-		info.Leads = append(info.Leads, leadInfo(l))
+		info.Leads = append(info.Leads, lore.info(l))
 	}
 	return answer(info), nil
 }

@@ -24,6 +24,9 @@ func (s *Server) routes() []route {
 		s.markRoutes(),
 		s.correctionRoutes(),
 		s.leadRoutes(),
+		s.taggedRoutes(),
+		s.wordRoutes(),
+		s.viewRoutes(),
 		s.planRoutes(),
 		[]route{s.events()},
 	)

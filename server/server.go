@@ -46,6 +46,7 @@ type Server struct {
 	readers  *readers
 	wholes   *kept[*summary.Whole]
 	charts   *kept[*store.Chart]
+	tagged   *kept[*heldTagged]
 	facts    *reader.Pool // of files that no survey has read
 	colours  *colours
 	recents  *lru.Cache[string, []skim.Lines] // commit, blob and path → lines changed lately
@@ -72,6 +73,7 @@ func (s *Server) heard(e store.Event) {
 	if e.Kind == "history" {
 		s.charts.cache.Purge()
 		s.wholes.cache.Purge()
+		s.tagged.cache.Purge()
 	}
 	s.hub.publish(e)
 }
@@ -88,6 +90,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 	}
 	gin.SetMode(gin.ReleaseMode)
 	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), guard: newGuard()}
+	srv.tagged = newKept(srv.loadTagged)
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true
@@ -111,6 +114,7 @@ func (s *Server) Close() {
 	s.colours.close()
 	s.wholes.close()
 	s.charts.close()
+	s.tagged.close()
 	s.logs.close()
 	s.readers.close()
 	s.facts.Close()

@@ -8,7 +8,7 @@ import (
 
 // Event tells every process of an installation that something has changed.
 type Event struct {
-	Kind       string          `json:"kind" enum:"repository,survey,plan,history" doc:"What has changed"`
+	Kind       string          `json:"kind" enum:"repository,survey,plan,history,leads" doc:"What has changed"`
 	Repository int64           `json:"repository"`
 	Survey     int64           `json:"survey,omitempty"`
 	Plan       int64           `json:"plan,omitempty"`

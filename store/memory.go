@@ -194,7 +194,7 @@ func (m *Memory) History(ctx context.Context) (history.Known, error) {
 	if known.Pins, err = m.store.HistoryPins(ctx, m.repository); err != nil || len(known.Pins) == 0 {
 		return known, err
 	}
-	rows, err := m.store.pool.Query(ctx, `SELECT oid, parents, author_name, author_email, author_time, commit_time, subject, message, changes
+	rows, err := m.store.pool.Query(ctx, `SELECT oid, parents, author_name, author_email, author_time, commit_time, subject, message, changes, words
 		FROM history_commit WHERE repository_id = $1`, m.repository)
 	if err != nil {
 		return known, err
@@ -202,12 +202,13 @@ func (m *Memory) History(ctx context.Context) (history.Known, error) {
 	var c repo.Commit
 	var parents string
 	var packed []byte
-	_, err = pgx.ForEachRow(rows, []any{&c.ID, &parents, &c.AuthorName, &c.AuthorEmail, &c.AuthorTime, &c.CommitTime, &c.Subject, &c.Message, &packed}, func() error {
+	var words int32
+	_, err = pgx.ForEachRow(rows, []any{&c.ID, &parents, &c.AuthorName, &c.AuthorEmail, &c.AuthorTime, &c.CommitTime, &c.Subject, &c.Message, &packed, &words}, func() error {
 		changes, err := history.UnpackChanges(packed)
 		if err != nil {
 			return fmt.Errorf("commit %s: %w", c.ID, err)
 		}
-		commit := &history.Commit{Commit: c, Changes: changes}
+		commit := &history.Commit{Commit: c, Changes: changes, Words: words}
 		commit.Parents = strings.Fields(parents)
 		known.Commits[c.ID] = commit
 		return nil
@@ -220,11 +221,11 @@ func (m *Memory) KeepHistory(ctx context.Context, pins []string, commits []*hist
 	rows := make([][]any, 0, len(commits))
 	for _, c := range commits {
 		rows = append(rows, []any{m.repository, c.ID, strings.Join(c.Parents, " "), noNUL(c.AuthorName), noNUL(c.AuthorEmail), c.AuthorTime, c.CommitTime,
-			noNUL(c.Subject), noNUL(c.Message), history.PackChanges(c.Changes)})
+			noNUL(c.Subject), noNUL(c.Message), history.PackChanges(c.Changes), c.Words})
 	}
 	if len(rows) > 0 {
-		err := m.store.copyNew(ctx, "history_commit", []string{"repository_id", "oid", "parents", "author_name", "author_email", "author_time", "commit_time", "subject", "message", "changes"},
-			rows, "ON CONFLICT DO NOTHING")
+		err := m.store.copyNew(ctx, "history_commit", []string{"repository_id", "oid", "parents", "author_name", "author_email", "author_time", "commit_time", "subject", "message", "changes", "words"},
+			rows, "ON CONFLICT (repository_id, oid) DO UPDATE SET changes = excluded.changes, words = excluded.words")
 		if err != nil {
 			return err
 		}

@@ -89,6 +89,14 @@ func (s *Store) SurveyAt(ctx context.Context, repository int64, oid string) (*Su
 	return &v, known(err)
 }
 
+// CompleteSurveyAt is the newest survey of a repository at a commit that is
+// complete.
+func (s *Store) CompleteSurveyAt(ctx context.Context, repository int64, oid string) (*Survey, error) {
+	var v Survey
+	err := s.db.WithContext(ctx).Where("repository_id = ? AND oid = ? AND state = ?", repository, oid, Complete).Order("id DESC").First(&v).Error
+	return &v, known(err)
+}
+
 // UnfinishedSurveys lists surveys that wait or run, oldest first.
 func (s *Store) UnfinishedSurveys(ctx context.Context) ([]Survey, error) {
 	rows := []Survey{}
@@ -137,6 +145,9 @@ func (s *Store) saveStage(ctx context.Context, id int64, stage string, r *survey
 		}
 		if stage == survey.StageLeads {
 			if err := saveLeads(ctx, tx, id, r); err != nil {
+				return err
+			}
+			if err := saveTagged(ctx, tx, id, r); err != nil {
 				return err
 			}
 			if err := saveMoves(ctx, tx, id, r); err != nil {
@@ -188,7 +199,20 @@ func (LeadRow) TableName() string { return "survey_lead" }
 // LeadFilter narrows leads; zero values do not.
 type LeadFilter struct {
 	Kind, Detail, Text, Path string // Path: this file alone
+	State                    string // open, kept, aside, read, unread or new; "": all
+	Person                   int64  // whose reading State asks for
 	Offset, Limit            int
+}
+
+// leadStates are the conditions of LeadFilter's states.
+var leadStates = map[string]string{
+	"open":   "NOT EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id)",
+	"kept":   "EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.state = 'kept')",
+	"aside":  "EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.state = 'aside')",
+	"read":   "EXISTS (SELECT 1 FROM lead_read m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.person_id = @person)",
+	"unread": "NOT EXISTS (SELECT 1 FROM lead_read m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.person_id = @person)",
+	"new": `EXISTS (SELECT 1 FROM lead_seen m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.survey_id = survey_lead.survey_id)
+		AND EXISTS (SELECT 1 FROM lead_seen m WHERE m.repository_id = s.repository_id AND m.survey_id < survey_lead.survey_id)`,
 }
 
 // LeadCount counts the leads of one kind and detail.
@@ -199,7 +223,7 @@ type LeadCount struct {
 
 // Leads lists leads, best first, with the number of all that fit.
 func (s *Store) Leads(ctx context.Context, surveyID int64, f LeadFilter) (rows []LeadRow, total int64, err error) {
-	q := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_id = ?", surveyID)
+	q := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_lead.survey_id = ?", surveyID)
 	if f.Kind != "" {
 		q = q.Where("kind = ?", f.Kind)
 	}
@@ -213,20 +237,37 @@ func (s *Store) Leads(ctx context.Context, surveyID int64, f LeadFilter) (rows [
 		like := "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(f.Text) + "%"
 		q = q.Where("(path ILIKE ? OR title ILIKE ?)", like, like)
 	}
+	if where := leadStates[f.State]; where != "" {
+		q = q.Joins("JOIN survey s ON s.id = survey_lead.survey_id").Where(where, map[string]any{"person": f.Person})
+	}
 	if err := q.Session(&gorm.Session{}).Count(&total).Error; err != nil {
 		return nil, 0, err
 	}
 	rows = []LeadRow{}
-	err = q.Order("n").Offset(f.Offset).Limit(f.Limit).Find(&rows).Error
+	err = q.Select("survey_lead.*").Order("n").Offset(f.Offset).Limit(f.Limit).Find(&rows).Error
 	return rows, total, err
 }
 
-// LeadCounts counts the leads of a survey by kind and detail.
-func (s *Store) LeadCounts(ctx context.Context, surveyID int64) ([]LeadCount, error) {
+// LeadCounts counts the leads of a survey by kind and detail; those in the
+// filter's state alone.
+func (s *Store) LeadCounts(ctx context.Context, surveyID int64, f LeadFilter) ([]LeadCount, error) {
 	rows := []LeadCount{}
-	err := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_id = ?", surveyID).
-		Select("kind, detail, count(*) AS count").Group("kind, detail").Order("kind, count DESC, detail").Scan(&rows).Error
+	q := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_lead.survey_id = ?", surveyID)
+	if where := leadStates[f.State]; where != "" {
+		q = q.Joins("JOIN survey s ON s.id = survey_lead.survey_id").Where(where, map[string]any{"person": f.Person})
+	}
+	err := q.Select("kind, detail, count(*) AS count").Group("kind, detail").Order("kind, count DESC, detail").Scan(&rows).Error
 	return rows, err
+}
+
+// LeadTotals counts the leads of a survey that somebody marked, and those that
+// no earlier one found.
+func (s *Store) LeadTotals(ctx context.Context, surveyID int64) (marked, fresh int64, err error) {
+	err = s.pool.QueryRow(ctx, `SELECT
+		(SELECT count(*) FROM survey_lead l JOIN survey s ON s.id = l.survey_id JOIN lead_mark m ON m.repository_id = s.repository_id AND m.lead_id = l.lead_id WHERE l.survey_id = $1),
+		(SELECT count(*) FROM lead_seen n JOIN survey s ON s.id = n.survey_id AND s.repository_id = n.repository_id WHERE n.survey_id = $1
+			AND EXISTS (SELECT 1 FROM lead_seen o WHERE o.repository_id = n.repository_id AND o.survey_id < $1))`, surveyID).Scan(&marked, &fresh)
+	return marked, fresh, err
 }
 
 // CommitTime is when a commit was committed, as far as a survey has read it.

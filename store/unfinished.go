@@ -4,17 +4,16 @@ import (
 	"sort"
 	"time"
 
-	"juxtagram/core/facts"
 	"juxtagram/survey"
 )
 
-// WordSum counts the tagged comments with one word, by when they were last
-// touched, as far before the pin.
+// WordSum counts the tagged comments with one word, by how long before the pin
+// they were written.
 type WordSum struct {
 	Word     string     `json:"word"`
 	Meaning  string     `json:"meaning"`
 	Count    int        `json:"count"`
-	Quarter  int        `json:"quarter" doc:"Touched within 90 days before the pin"`
+	Quarter  int        `json:"quarter" doc:"Written within 90 days before the pin"`
 	Year     int        `json:"year" doc:"Within a year, and not in the last 90 days"`
 	Older    int        `json:"older"`
 	Undated  int        `json:"undated" doc:"The history does not tell"`
@@ -39,13 +38,13 @@ func wordSums(r *survey.Result) []WordSum {
 		for n, t := range f.Facts.Tagged {
 			w := sums[t.Word]
 			if w == nil {
-				w = &WordSum{Word: t.Word, Meaning: facts.Meanings[t.Word]}
+				w = &WordSum{Word: t.Word, Meaning: r.Words.Meaning(t.Word)}
 				sums[t.Word] = w
 			}
 			w.Count++
 			at := int64(0)
-			if r.TaggedAt != nil && r.TaggedAt[i] != nil {
-				at = r.TaggedAt[i][n]
+			if r.Lives != nil && r.Lives[i] != nil && r.Lives[i][n].Born != nil {
+				at = r.Lives[i][n].Born.CommitTime
 			}
 			switch age := now - at; {
 			case at == 0:

@@ -54,6 +54,9 @@ func (s *run) contents(ctx context.Context) error {
 		}
 	}
 	s.options.Reader.Rest()
+	if err := s.ownWords(ctx); err != nil {
+		return err
+	}
 	s.recipes()
 	s.unread()
 	return nil

@@ -137,7 +137,7 @@ func (s *run) leads(ctx context.Context) error {
 		s.limit("hotspots", "the %d highest are told", maxHotspots)
 	}
 	s.parts()
-	r.Leads = leads.All(leads.Input{Files: s.leadFiles(), EntryPoints: r.EntryPoints, Hotspots: r.Hotspots, Hubs: s.hubs()})
+	r.Leads = leads.All(leads.Input{Files: s.leadFiles(), EntryPoints: r.EntryPoints, Hotspots: r.Hotspots, Hubs: s.hubs(), Words: s.options.Words})
 	s.sink.Progress(StageLeads, len(r.Leads), len(r.Leads))
 	return nil
 }

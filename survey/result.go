@@ -10,6 +10,7 @@ import (
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
 	"juxtagram/core/role"
+	"juxtagram/core/tagged"
 )
 
 // File is what the survey knows of one path. Pointers and flags tell what has
@@ -59,9 +60,14 @@ type Result struct {
 	LinesKnown    bool // the changed lines of all commits are counted
 	// Moves are the changes of the files as columns; nil: the history is not read.
 	Moves *history.Moves
-	// TaggedAt tells of each file when its tagged comments were last touched, in
-	// Unix seconds, 0 where it is not known; nil: not told yet.
-	TaggedAt [][]int64
+	// Words are those of the tagged comments.
+	Words *tagged.Words
+	// Lives tell of each file's tagged comments, in the order of its facts, when
+	// they were written, and Outlived how many of those who changed the file
+	// since are gone; Gone are tagged comments that there were. nil: not told yet.
+	Lives    [][]history.Life
+	Outlived [][]int
+	Gone     []history.Life
 	// Parts stand side by side in the repository; PartOf gives each file's, -1
 	// for none. nil: not told yet.
 	Parts    []parts.Part

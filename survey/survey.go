@@ -11,6 +11,7 @@ import (
 	"juxtagram/core/reader"
 	"juxtagram/core/recipe"
 	"juxtagram/core/repo"
+	"juxtagram/core/tagged"
 )
 
 // Options steer a survey.
@@ -21,7 +22,9 @@ type Options struct {
 	// Corrections are what people said of paths, the newest last.
 	Corrections []Correction
 	// Joins are people of the history who are one.
-	Joins  []history.Joined
+	Joins []history.Joined
+	// Words of tagged comments; nil: those agreed everywhere.
+	Words  *tagged.Words
 	Reader Reader // nil: blobs are read in this process
 }
 
@@ -90,8 +93,11 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	if o.Reader == nil {
 		o.Reader = inProcess{}
 	}
+	if o.Words == nil {
+		o.Words = tagged.Standard
+	}
 	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{}, heads: map[FactKey][]byte{}, manifestTexts: map[string][]byte{},
-		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife}}
+		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife, Words: o.Words}}
 	defer func() {
 		if s.recalled != nil {
 			_, _ = s.recalled() // what was begun ends before Run does

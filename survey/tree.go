@@ -137,14 +137,15 @@ func (s *run) changes(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	s.unkept, s.uncounted = fresh, uncounted(log)
+	s.unkept, s.uncounted = fresh, s.toCount(log)
+	s.unkept = append(s.unkept, readAgain(s.uncounted, fresh)...)
 	s.result.Log = log
 	if s.result.People, err = history.ReadPeople(ctx, s.git, log, s.options.Joins); err != nil {
 		return err
 	}
 	if len(s.uncounted) <= fewUncounted {
 		// so few are counted at once, and the files followed once instead of twice
-		if err := log.CountLines(ctx, s.git, s.uncounted, nil); err != nil {
+		if err := log.CountLines(ctx, s.git, s.uncounted, s.options.Words, nil); err != nil {
 			return err
 		}
 		s.countedEarly, s.uncounted = len(s.uncounted), nil
@@ -175,15 +176,38 @@ func shortIDs(ids []string) string {
 	return strings.Join(short, ", ")
 }
 
-// uncounted are the commits some of whose changes have no line counts.
-func uncounted(log *history.Log) []*history.Commit {
+// toCount are the commits some of whose changes have no line counts, or were
+// read by other words.
+func (s *run) toCount(log *history.Log) []*history.Commit {
+	print := s.options.Words.Print()
 	var out []*history.Commit
 	for _, c := range log.Commits {
-		for i := range c.Changes {
-			if !c.Changes[i].Known {
-				out = append(out, c)
-				break
-			}
+		if len(c.Changes) > 0 && (c.Words != print || !counted(c)) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+func counted(c *history.Commit) bool {
+	for i := range c.Changes {
+		if !c.Changes[i].Known {
+			return false
+		}
+	}
+	return true
+}
+
+// readAgain are those of the commits to be counted that memory holds.
+func readAgain(all, fresh []*history.Commit) []*history.Commit {
+	is := make(map[*history.Commit]bool, len(fresh))
+	for _, c := range fresh {
+		is[c] = true
+	}
+	var out []*history.Commit
+	for _, c := range all {
+		if !is[c] {
+			out = append(out, c)
 		}
 	}
 	return out
@@ -211,14 +235,14 @@ func (s *run) lines(ctx context.Context) error {
 	s.sink.Progress(StageLines, s.countedEarly, s.countedEarly+len(s.uncounted))
 	r := s.result
 	if s.uncounted != nil {
-		err := r.Log.CountLines(ctx, s.git, s.uncounted, func(done, total int) { s.sink.Progress(StageLines, done, total) })
+		err := r.Log.CountLines(ctx, s.git, s.uncounted, s.options.Words, func(done, total int) { s.sink.Progress(StageLines, done, total) })
 		if err != nil {
 			return err
 		}
 		s.follow()
 	}
 	r.LinesKnown = true
-	s.dateTagged()
+	s.lives()
 	var wide int
 	for _, c := range r.Log.Commits {
 		if added := addedOrDeleted(c.Changes); added > repo.RenameLimit {
@@ -229,26 +253,6 @@ func (s *run) lines(ctx context.Context) error {
 		s.limit("renames", "%s add or delete more than %d paths; git looks for exact renames only in them", count(wide, "commit"), repo.RenameLimit)
 	}
 	return s.memory.KeepHistory(ctx, []string{s.options.Commit}, s.unkept)
-}
-
-// dateTagged tells when each tagged comment was last touched.
-func (s *run) dateTagged() {
-	r := s.result
-	paths, lines := []string{}, [][]int{}
-	r.TaggedAt = make([][]int64, len(r.Files))
-	var of []int
-	for i := range r.Files {
-		if f := r.Files[i].Facts; f != nil && len(f.Tagged) > 0 {
-			at := make([]int, len(f.Tagged))
-			for n, t := range f.Tagged {
-				at[n] = t.Line
-			}
-			paths, lines, of = append(paths, r.Files[i].Path), append(lines, at), append(of, i)
-		}
-	}
-	for n, at := range r.Log.Touched(paths, lines) {
-		r.TaggedAt[of[n]] = at
-	}
 }
 
 // addedOrDeleted is the larger of the numbers of added and deleted paths, as

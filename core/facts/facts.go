@@ -118,7 +118,7 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 		}
 		lines := countLines(content, r.Comments)
 		f.Lines = &lines
-		f.Tagged = Tagged(content, r.Comments, r.Docstrings, tagged.Standard)
+		f.Tagged = Tagged(content, r.Comments, r.Docstrings, r.Outline, tagged.Standard)
 	}
 	if s := all.Shebang(content); s != "" && len(f.Starts) == 0 {
 		f.Starts = []lang.Start{{Kind: "script", Line: 1, Evidence: "first line " + f.Shebang}}

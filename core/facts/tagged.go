@@ -17,11 +17,34 @@ type TaggedComment struct {
 	EndLine int    `json:"end_line"` // where the comment ends
 	Who     string `json:"who,omitempty"`
 	Issue   string `json:"issue,omitempty"`
+	Symbol  string `json:"symbol,omitempty"` // the nearest: that it stands above or in, qualified
+}
+
+// near names the symbol that each tagged comment stands right above, else the
+// innermost that it stands in. The outline is in the order of lines.
+func near(found []TaggedComment, outline []lang.Symbol) {
+	for i := range found {
+		t := &found[i]
+		below := sort.Search(len(outline), func(k int) bool { return outline[k].Start > t.EndLine })
+		if below < len(outline) && outline[below].Start == t.EndLine+1 {
+			t.Symbol = lang.ValidText([]byte(outline[below].Qualified))
+			continue
+		}
+		for k := below - 1; k >= 0; k-- {
+			if outline[k].End >= t.Line {
+				t.Symbol = lang.ValidText([]byte(outline[k].Qualified))
+				break
+			}
+			if outline[k].Parent < 0 {
+				break // nothing above it reaches further down
+			}
+		}
+	}
 }
 
 // Tagged finds the tagged comments of a text by its comments, and by its
 // docstrings, in which a word counts only as a marker of documentation.
-func Tagged(content []byte, comments, docstrings []lang.Span, words *tagged.Words) []TaggedComment {
+func Tagged(content []byte, comments, docstrings []lang.Span, outline []lang.Symbol, words *tagged.Words) []TaggedComment {
 	out := TaggedIn(content, comments, words)
 	found := len(out)
 	lineOf := lineCounter(content)
@@ -36,6 +59,7 @@ func Tagged(content []byte, comments, docstrings []lang.Span, words *tagged.Word
 	if len(out) > found {
 		sort.SliceStable(out, func(i, j int) bool { return out[i].Line < out[j].Line })
 	}
+	near(out, outline)
 	return out
 }
 

@@ -136,10 +136,12 @@ func (t *tracer) events(c *Commit) (added, removed pool, away []*event) {
 		for _, k := range ch.Kept {
 			line := []byte(k.Text)
 			sure := map[string]bool{}
-			for _, h := range t.words.OnLine(language, line) {
-				sure[h.Word] = true
+			if k.Removed {
+				for _, h := range t.words.OnLine(language, line) {
+					sure[h.Word] = true
+				}
 			}
-			for _, h := range t.words.Anywhere(line) {
+			for _, h := range t.words.In(line) {
 				e := &event{change: n, hunk: hunkOf(ch.Hunks, k), line: k.Line, word: h.Word, said: h.Said, same: tagged.Same(h.Said), sure: sure[h.Word]}
 				if k.Removed {
 					removed.add(e)

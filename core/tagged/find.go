@@ -32,11 +32,20 @@ var (
 // In finds the words in the text of a comment, its marks included: none
 // overlaps another, in the order of the text. A word counts once a line.
 func (w *Words) In(text []byte) []Hit {
-	if !w.May(text) {
+	try := make([]bool, len(w.rules))
+	some := false
+	for _, r := range w.always {
+		try[r], some = true, true
+	}
+	w.begun(text, func(r int) bool { try[r], some = true, true; return true })
+	if !some {
 		return nil
 	}
 	var found []Hit
-	for _, r := range w.rules {
+	for n, r := range w.rules {
+		if !try[n] {
+			continue
+		}
 		for _, m := range r.re.FindAllSubmatchIndex(text, -1) {
 			if m[2] < 0 || m[2] == m[3] || r.word.Pattern == "" && partOfName(text, m[2]) {
 				continue

@@ -58,9 +58,6 @@ func (w *Words) OnLine(language string, line []byte) []Hit {
 	return hits
 }
 
-// Anywhere finds the words on a line wherever they stand.
-func (w *Words) Anywhere(line []byte) []Hit { return w.In(line) }
-
 // opened is where a comment opens on a line, strings passed over; -1: nowhere.
 func opened(line []byte, marks []string) int {
 	quote := byte(0)

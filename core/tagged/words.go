@@ -57,11 +57,17 @@ type Words struct {
 	list  []Word
 	named map[string]*Word
 	rules []rule
-	// starts are the texts by which a match begins, by their first two bytes;
-	// always: some pattern begins with anything.
-	starts map[uint16][]string
+	// starts are the texts by which a match begins, by their first two bytes.
+	starts map[uint16][]start
 	pairs  [1 << 10]uint64 // the keys of starts, a bit each
-	always bool
+	always []int           // rules whose matches may begin with anything
+	own    *Words          // the team's own alone; nil: there are none
+}
+
+// start is a text by which matches of a rule begin.
+type start struct {
+	text string
+	rule int
 }
 
 // rule is one way of writing a word.
@@ -87,21 +93,32 @@ func Compile(own []Word) (*Words, error) {
 	if len(own) > MaxWords {
 		return nil, fmt.Errorf("there can be %d words at most", MaxWords)
 	}
-	w := &Words{named: map[string]*Word{}, starts: map[uint16][]string{}}
+	seen := map[string]bool{}
 	for _, x := range own {
 		if err := x.check(); err != nil {
 			return nil, err
 		}
-		if w.named[x.Word] != nil {
+		if seen[x.Word] {
 			return nil, fmt.Errorf("the word %q is there twice", x.Word)
 		}
-		w.add(x)
+		seen[x.Word] = true
 	}
+	list := append([]Word(nil), own...)
 	for _, x := range Agreed {
-		if w.named[x.Word] == nil {
-			w.add(x)
+		if !seen[x.Word] {
+			list = append(list, x)
 		}
 	}
+	w, err := compile(list)
+	if err != nil || len(own) == 0 {
+		return w, err
+	}
+	w.own, err = compile(own)
+	return w, err
+}
+
+func compile(list []Word) (*Words, error) {
+	w := &Words{list: append([]Word(nil), list...), named: map[string]*Word{}, starts: map[uint16][]start{}}
 	sort.SliceStable(w.list, func(i, j int) bool { return w.list[i].Urgency > w.list[j].Urgency })
 	for i := range w.list {
 		w.named[w.list[i].Word] = &w.list[i]
@@ -110,11 +127,6 @@ func Compile(own []Word) (*Words, error) {
 		}
 	}
 	return w, nil
-}
-
-func (w *Words) add(x Word) {
-	w.list = append(w.list, x)
-	w.named[x.Word] = &x
 }
 
 // Standard are the agreed words alone.
@@ -158,7 +170,7 @@ func (w *Words) rule(x *Word) error {
 		w.rules = append(w.rules, rule{x, re, marker})
 		for _, s := range starts {
 			key := uint16(s[0])<<8 | uint16(s[1])
-			w.starts[key] = append(w.starts[key], s)
+			w.starts[key] = append(w.starts[key], start{s, len(w.rules) - 1})
 			w.pairs[key>>6] |= 1 << (key & 63)
 		}
 		return nil
@@ -173,7 +185,7 @@ func (w *Words) rule(x *Word) error {
 		}
 		start, _ := re.LiteralPrefix()
 		if len(start) < 2 {
-			w.always = true
+			w.always = append(w.always, len(w.rules))
 			return add("(" + x.Pattern + ")")
 		}
 		return add("("+x.Pattern+")", start)
@@ -251,19 +263,35 @@ func (w *Words) Print() int32 {
 
 // May tells quickly whether a text could hold a word: false is certain.
 func (w *Words) May(text []byte) bool {
-	if w.always {
+	if len(w.always) > 0 {
 		return len(text) > 0
 	}
+	found := false
+	w.begun(text, func(int) bool { found = true; return false })
+	return found
+}
+
+// Own tells whether there are words of the team's own.
+func (w *Words) Own() bool { return w.own != nil }
+
+// OwnMay tells quickly whether a text could hold one of the team's own words.
+func (w *Words) OwnMay(text []byte) bool { return w.own != nil && w.own.May(text) }
+
+// IsOwn tells whether a word is the team's own.
+func (w *Words) IsOwn(word string) bool { return w.own != nil && w.own.Of(word) != nil }
+
+// begun calls do with the rule of each start found in a text, until it says
+// that it has seen enough.
+func (w *Words) begun(text []byte, do func(rule int) bool) {
 	for i := 0; i+1 < len(text); i++ {
 		key := uint16(text[i])<<8 | uint16(text[i+1])
 		if w.pairs[key>>6]&(1<<(key&63)) == 0 {
 			continue
 		}
 		for _, s := range w.starts[key] {
-			if len(text)-i >= len(s) && string(text[i:i+len(s)]) == s {
-				return true
+			if len(text)-i >= len(s.text) && string(text[i:i+len(s.text)]) == s.text && !do(s.rule) {
+				return
 			}
 		}
 	}
-	return false
 }

@@ -520,6 +520,40 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/leads/marks': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Set leads aside with a reason, keep them on purpose, or bring them back */
+    put: operations['put-repositories-repository-leads-marks']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/leads/read': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Note that you have read leads, or have not */
+    put: operations['put-repositories-repository-leads-read']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/line-history': {
     parameters: {
       query?: never
@@ -1307,6 +1341,92 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/tagged': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Tagged comments, grouped and narrowed */
+    get: operations['get-repositories-repository-tagged']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/tagged/ignored': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The rules that hide tagged comments, and how many each hides */
+    get: operations['get-repositories-repository-tagged-ignored']
+    put?: never
+    /** Hide tagged comments by path or by what they say */
+    post: operations['post-repositories-repository-tagged-ignored']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/tagged/ignored/preview': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a rule would hide */
+    get: operations['get-repositories-repository-tagged-ignored-preview']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/tagged/ignored/{rule}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Take such a rule away */
+    delete: operations['delete-repositories-repository-tagged-ignored-rule']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/tagged/table': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Every tagged comment that fits, as CSV or JSON */
+    get: operations['get-repositories-repository-tagged-table']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/tags': {
     parameters: {
       query?: never
@@ -1402,6 +1522,59 @@ export interface paths {
     /** Where a symbol is used, surest first */
     get: operations['get-repositories-repository-uses']
     put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/views': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Lists that you or the team keep by a name */
+    get: operations['get-repositories-repository-views']
+    put?: never
+    /** Keep a list by a name; writers may keep it for everybody */
+    post: operations['post-repositories-repository-views']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/views/{view}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Keep it no more: your own, or everybody's as a writer */
+    delete: operations['delete-repositories-repository-views-view']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/words': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The agreed words of tagged comments, with what they mean */
+    get: operations['get-repositories-repository-words']
+    /** Put down the team's own words; the pin is surveyed again where their spelling changes */
+    put: operations['put-repositories-repository-words']
     post?: never
     delete?: never
     options?: never
@@ -1928,7 +2101,7 @@ export interface components {
        * @description What has changed
        * @enum {string}
        */
-      kind: 'repository' | 'survey' | 'plan' | 'history'
+      kind: 'repository' | 'survey' | 'plan' | 'history' | 'leads'
       /** Format: int64 */
       plan?: number
       /**
@@ -1966,6 +2139,16 @@ export interface components {
       pieces: components['schemas']['PieceInfo'][]
       /** @description Names of which nothing is known but the name */
       unresolved: string[]
+    }
+    FacetInfo: {
+      key: string
+      /**
+       * Format: int64
+       * @description Of values
+       */
+      total: number
+      /** @description At most 300 */
+      values: components['schemas']['ValueCount'][]
     }
     Familiar: {
       /** Format: int64 */
@@ -2239,6 +2422,14 @@ export interface components {
       repository_id: number
       role: string
     }
+    Item: {
+      done?: boolean
+      meaning: string
+      pattern?: string
+      /** Format: int64 */
+      urgency: number
+      word: string
+    }
     JoinInfo: {
       /** Format: date-time */
       at: string
@@ -2343,6 +2534,8 @@ export interface components {
       parsed: number
     }
     LeadInfo: {
+      /** @description Who said so */
+      by: string
       /** @description The word of a tagged comment, the kind of an entry point */
       detail: string
       /** @description The same from survey to survey */
@@ -2353,15 +2546,38 @@ export interface components {
        * @description Null: the file as a whole
        */
       line: number | null
+      /** @description No earlier survey found it */
+      new: boolean
       path: string
+      /**
+       * Format: int64
+       * @description A plan that has it; 0: none that you see
+       */
+      plan: number
+      /** @description By you */
+      read: boolean
+      /** @description Why it was set aside, or is kept */
+      reason: string
+      /** @enum {string} */
+      state: 'open' | 'kept' | 'aside'
       title: string
       /** Format: double */
       weight: number
       why: string
     }
     LeadsInfo: {
+      /**
+       * Format: int64
+       * @description Set aside or kept on purpose, of all kinds
+       */
+      aside: number
       kinds: components['schemas']['KindInfo'][]
       leads: components['schemas']['LeadInfo'][]
+      /**
+       * Format: int64
+       * @description Found by this survey and by none before it, of all kinds
+       */
+      new: number
       survey: components['schemas']['SurveyInfo']
       /**
        * Format: int64
@@ -3213,6 +3429,18 @@ export interface components {
       private?: boolean
       title: string
     }
+    'Post-repositories-repository-tagged-ignoredRequest': {
+      /** @enum {string} */
+      kind: 'path' | 'text'
+      pattern: string
+    }
+    'Post-repositories-repository-viewsRequest': {
+      name: string
+      /** @enum {string} */
+      page: 'leads' | 'tagged' | 'notes'
+      query: string
+      shared?: boolean
+    }
     'Post-sign-inRequest': {
       email: string
       password: string
@@ -3231,6 +3459,19 @@ export interface components {
       title: string
       /** @description A word for the kind of problem, as a relative URI reference */
       type: string
+    }
+    'Put-repositories-repository-leads-marksRequest': {
+      leads: string[]
+      reason?: string
+      /**
+       * @description open: bring them back
+       * @enum {string}
+       */
+      state: 'open' | 'kept' | 'aside'
+    }
+    'Put-repositories-repository-leads-readRequest': {
+      leads: string[]
+      read: boolean
     }
     'Put-repositories-repository-members-personRequest': {
       /** @enum {string} */
@@ -3257,6 +3498,9 @@ export interface components {
       /** @description What people did is told nowhere */
       people_hidden?: boolean
       subfolder: string
+    }
+    'Put-repositories-repository-wordsRequest': {
+      own: components['schemas']['Item'][]
     }
     Readme: {
       html: string
@@ -3405,6 +3649,29 @@ export interface components {
       /** Format: int64 */
       lines: number
       role: string
+    }
+    RuleInfo: {
+      /**
+       * Format: int64
+       * @description Tagged comments at the pin, also those that other rules hide
+       */
+      hides: number
+      /** Format: int64 */
+      id: number
+      /** @enum {string} */
+      kind: 'path' | 'text'
+      pattern: string
+    }
+    RulePreview: {
+      /** @description At most 20 */
+      first: components['schemas']['TaggedItem'][]
+      /** Format: int64 */
+      hides: number
+      /**
+       * Format: int64
+       * @description Tagged comments at the pin
+       */
+      of: number
     }
     SaidInfo: {
       /** @description Passages of plans whose files differ */
@@ -3860,17 +4127,113 @@ export interface components {
       what: 'came' | 'went' | 'changed'
     }
     TaggedInfo: {
+      /**
+       * Format: date-time
+       * @description When it was first written; null: not known
+       */
+      born_at: string | null
       /** Format: int64 */
       end_line: number
       /** @description Referred to; empty: none */
       issue: string
+      /** @description Id of the lead; empty: not known */
+      lead: string
       /** Format: int64 */
       line: number
       meaning: string
+      /**
+       * Format: int64
+       * @description People who wrote it or changed its file since, and are gone
+       */
+      outlived: number
+      /** @description Who wrote it; empty: not known, or not told */
+      person: string
+      /** @description Why it was set aside or is kept */
+      reason: string
+      /** @description Its line, from the word on */
+      said: string
+      /** @enum {string} */
+      state: 'open' | 'done' | 'kept' | 'aside'
+      /** @description The nearest; empty: none */
+      symbol: string
       text: string
       /** @description Named in it; empty: nobody */
       who: string
       word: string
+    }
+    TaggedItem: {
+      /** Format: date-time */
+      born_at: string | null
+      born_commit: string
+      /**
+       * Format: int32
+       * @description How often it was put otherwise
+       */
+      edits: number
+      /** Format: int64 */
+      end_line: number
+      /**
+       * Format: date-time
+       * @description Null: it is there
+       */
+      gone_at: string | null
+      gone_commit: string
+      gone_person: string
+      issue: string
+      /**
+       * Format: date-time
+       * @description When it was last put otherwise or moved
+       */
+      last_at: string | null
+      /** @description Id of the lead; empty: it is gone */
+      lead: string
+      /**
+       * Format: int64
+       * @description Of one that is gone: before it went
+       */
+      line: number
+      marked_by: string
+      /**
+       * Format: int32
+       * @description People who wrote it or changed its file since, and are gone
+       */
+      outlived: number
+      /** @description Named in it */
+      owner: string
+      path: string
+      /** @description Who wrote it */
+      person: string
+      /** @description Why it was set aside or is kept */
+      reason: string
+      said: string
+      /** @enum {string} */
+      state: 'open' | 'done' | 'kept' | 'aside' | 'gone'
+      symbol: string
+      /** @description The whole comment's text */
+      whole: string
+      word: string
+    }
+    TaggedPage: {
+      /** @description What each further narrowing would leave */
+      facets: components['schemas']['FacetInfo'][]
+      /** @description All groups that have any, in order */
+      groups: components['schemas']['ValueCount'][]
+      /**
+       * Format: int64
+       * @description Hidden by rules, of those that would fit
+       */
+      hidden: number
+      items: components['schemas']['TaggedItem'][]
+      /** Format: date-time */
+      pin_at: string | null
+      /** @description The words have changed since, or a newer survey is under way */
+      stale: boolean
+      /**
+       * Format: int64
+       * @description All that fit
+       */
+      total: number
+      words: components['schemas']['WordInfo'][]
     }
     TakeInRequest: {
       /** @description A private key, for a private ssh address; kept encrypted, never shown */
@@ -4049,6 +4412,36 @@ export interface components {
       /** @description At most 200 */
       sites: components['schemas']['SiteInfo'][]
     }
+    ValueCount: {
+      /** Format: int64 */
+      count: number
+      value: string
+    }
+    ViewInfo: {
+      /** Format: int64 */
+      id: number
+      name: string
+      /** @description Of the page's address */
+      query: string
+      /** @description Everybody's */
+      shared: boolean
+    }
+    WordInfo: {
+      /** @description It says that nothing is left to do */
+      done: boolean
+      meaning: string
+      /** @description The team's own */
+      own: boolean
+      /** @description RE2; empty: the word itself */
+      pattern: string
+      /**
+       * Format: int64
+       * @description 3: pressing; 2: some day; 1: to know
+       * @enum {integer}
+       */
+      urgency: 1 | 2 | 3
+      word: string
+    }
     WordSum: {
       /** Format: int64 */
       count: number
@@ -4063,7 +4456,7 @@ export interface components {
       path: string
       /**
        * Format: int64
-       * @description Touched within 90 days before the pin
+       * @description Written within 90 days before the pin
        */
       quarter: number
       /**
@@ -6350,6 +6743,7 @@ export interface operations {
         kind?: string
         detail?: string
         text?: string
+        state?: 'all' | 'open' | 'kept' | 'aside' | 'read' | 'unread' | 'new'
         offset?: number
         limit?: number
       }
@@ -6370,6 +6764,146 @@ export interface operations {
         content: {
           'application/json': components['schemas']['LeadsInfo']
         }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-leads-marks': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-leads-marksRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-leads-read': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-leads-readRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
       /** @description Unauthorized */
       401: {
@@ -10061,6 +10595,459 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-tagged': {
+    parameters: {
+      query?: {
+        /** @description What they are grouped by */
+        by?: 'word' | 'folder' | 'file' | 'person' | 'age' | 'owner' | 'symbol' | 'state'
+        word?: string[]
+        /** @description With what is below; a full stop: the root alone */
+        folder?: string[]
+        file?: string[]
+        /** @description Who wrote it; empty: not known */
+        person?: string[]
+        /** @description At the pin: month, quarter, year, two-years, four-years, older, unknown */
+        age?: string[]
+        /** @description Named in it; empty: nobody */
+        owner?: string[]
+        symbol?: string[]
+        /** @description open, done, kept, aside, gone; none: open */
+        state?: string[]
+        text?: string
+        /** @description Also what the rules hide */
+        all?: boolean
+        offset?: number
+        limit?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TaggedPage']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-tagged-ignored': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RuleInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-tagged-ignored': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-tagged-ignoredRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RuleInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-tagged-ignored-preview': {
+    parameters: {
+      query: {
+        kind: 'path' | 'text'
+        pattern: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RulePreview']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-tagged-ignored-rule': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        rule: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-tagged-table': {
+    parameters: {
+      query?: {
+        /** @description What they are grouped by */
+        by?: 'word' | 'folder' | 'file' | 'person' | 'age' | 'owner' | 'symbol' | 'state'
+        word?: string[]
+        /** @description With what is below; a full stop: the root alone */
+        folder?: string[]
+        file?: string[]
+        /** @description Who wrote it; empty: not known */
+        person?: string[]
+        /** @description At the pin: month, quarter, year, two-years, four-years, older, unknown */
+        age?: string[]
+        /** @description Named in it; empty: nobody */
+        owner?: string[]
+        symbol?: string[]
+        /** @description open, done, kept, aside, gone; none: open */
+        state?: string[]
+        text?: string
+        /** @description Also what the rules hide */
+        all?: boolean
+        format?: 'csv' | 'json'
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-tags': {
     parameters: {
       query?: never
@@ -10441,6 +11428,355 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['UsesAnswer']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-views': {
+    parameters: {
+      query: {
+        page: 'leads' | 'tagged' | 'notes'
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ViewInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-views': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-viewsRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ViewInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-views-view': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        view: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-words': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WordInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-words': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-wordsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WordInfo'][]
         }
       }
       /** @description Unauthorized */
