@@ -37,6 +37,9 @@ watch(
           if (!c) return void queries.invalidateQueries()
           void queries.invalidateQueries({ queryKey: ['shelf'] })
           if (c.kind === 'plan') void queries.invalidateQueries({ queryKey: ['plans', c.repository] })
+          else if (c.kind === 'leads')
+            for (const k of ['leads', 'tagged', 'tagged-rules', 'outline', 'file', 'words'])
+              void queries.invalidateQueries({ queryKey: ['repository', c.repository, k] })
           // while a stage runs only its progress changes; what it found is there when it ends
           else void queries.invalidateQueries({ queryKey: ['repository', c.repository] })
         })

@@ -34,6 +34,7 @@ const within: Record<string, string> = {
   hotspots: 'history',
   who: 'history',
   compare: 'history',
+  tagged: 'leads',
 }
 const here = computed(() => within[String(route.name)] ?? route.name)
 

@@ -7,10 +7,14 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, data, words, type Schemas } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
-import { useRepository } from '@/frame/repository'
+import { includes, useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { count, many } from '@/words/format'
+import { useMarks, type Marked } from './marks'
+import Sections from './Sections.vue'
+import SetAside from './SetAside.vue'
+import Views from './Views.vue'
 
 const repository = useRepository()
 const route = useRoute()
@@ -20,6 +24,19 @@ const id = computed(() => repository.value.id)
 const text = (v: unknown) => (typeof v === 'string' && v ? v : undefined)
 const kind = computed(() => text(route.query.kind))
 const detail = computed(() => text(route.query.detail))
+type State = 'open' | 'unread' | 'new' | 'read' | 'kept' | 'aside' | 'all'
+const states: Record<State, string> = {
+  open: 'open',
+  new: 'new since the last survey',
+  unread: 'not read by you',
+  read: 'read by you',
+  kept: 'kept on purpose',
+  aside: 'set aside',
+  all: 'all',
+}
+const state = computed<State>(() => (text(route.query.state) as State | undefined) ?? 'open')
+const writer = computed(() => includes(repository.value.role, 'writer'))
+const marks = useMarks(id)
 const typed = ref(text(route.query.text) ?? '')
 const asked = refDebounced(typed, 200)
 watch(asked, (t) => void router.replace({ query: { ...route.query, text: t || undefined } }))
@@ -32,13 +49,20 @@ const {
   hasNextPage,
   isFetching,
 } = useInfiniteQuery({
-  queryKey: computed(() => ['repository', id.value, 'leads', kind.value, detail.value, asked.value]),
+  queryKey: computed(() => ['repository', id.value, 'leads', kind.value, detail.value, asked.value, state.value]),
   queryFn: ({ signal, pageParam }) =>
     data(
       api.GET('/api/repositories/{repository}/leads', {
         params: {
           path: { repository: id.value },
-          query: { kind: kind.value, detail: detail.value, text: asked.value || undefined, offset: pageParam, limit: page },
+          query: {
+            kind: kind.value,
+            detail: detail.value,
+            text: asked.value || undefined,
+            state: state.value,
+            offset: pageParam,
+            limit: page,
+          },
         },
         signal,
       }),
@@ -72,7 +96,7 @@ watch(
   },
 )
 const at = ref(0)
-watch([kind, detail, asked], () => (at.value = 0))
+watch([kind, detail, asked, state], () => (at.value = 0))
 const target = (l: Schemas['LeadInfo']) => ({
   name: 'read',
   params: { repository: id.value },
@@ -93,11 +117,29 @@ function step(by: number) {
 useKeys({
   ArrowDown: () => step(1),
   ArrowUp: () => step(-1),
-  Enter: () => leads.value[at.value] && router.push(target(leads.value[at.value]!)),
+  Enter: () => leads.value[at.value] && open(leads.value[at.value]!),
+  k: () => mark('kept'),
+  o: () => mark('open'),
+  s: () => writer.value && leads.value[at.value] && (asideOpen.value = true),
+  m: () => leads.value[at.value] && void marks.read([leads.value[at.value]!.id], !leads.value[at.value]!.read),
 })
+const asideOpen = ref(false)
+function mark(to: Marked, reason = '') {
+  const l = leads.value[at.value]
+  if (l && writer.value) void marks.mark([l.id], to, reason, { state: l.state, reason: l.reason })
+}
+/** Whoever opens a lead has read it. */
+function open(l: Schemas['LeadInfo']) {
+  if (!l.read) void marks.read([l.id])
+  void router.push(target(l))
+}
 describeKeys('Leads', [
   ['↑ ↓', 'the lead above or below'],
   ['Enter', 'open it'],
+  ['m', 'read, or not read'],
+  ['k', 'keep on purpose'],
+  ['s', 'set aside, with a reason'],
+  ['o', 'bring back'],
   ['a', 'add it to the plan at hand'],
 ])
 function add(i: number) {
@@ -108,98 +150,165 @@ const narrow = (q: Record<string, string | undefined>) => ({ query: { ...route.q
 </script>
 
 <template>
-  <div class="leads">
-    <aside>
-      <h2>What was found</h2>
-      <nav aria-label="Kinds of leads">
-        <router-link :to="narrow({})" class="plain" :class="{ here: !kind }"
-          >Everything <span class="soft">{{ count(all) }}</span></router-link
-        >
-        <template v-for="k in first?.kinds ?? []" :key="k.kind">
-          <router-link :to="narrow({ kind: k.kind })" class="plain" :class="{ here: kind === k.kind && !detail }" :title="k.doc">
-            <span
-              ><i aria-hidden="true" :class="k.kind">{{ glyphs[k.kind] }}</i> {{ titles[k.kind] }}</span
-            >
-            <span class="soft">{{ count(k.count) }}</span>
-          </router-link>
-          <router-link
-            v-for="d in k.details"
-            :key="d.detail"
-            :to="narrow({ kind: k.kind, detail: d.detail })"
-            class="plain detail"
-            :class="{ here: kind === k.kind && detail === d.detail }"
-            :title="d.meaning"
+  <div class="whole">
+    <Sections><Views :repository="id" page="leads" :writer="writer" /></Sections>
+    <div class="leads">
+      <aside>
+        <h2>What was found</h2>
+        <nav aria-label="Kinds of leads">
+          <router-link :to="narrow({})" class="plain" :class="{ here: !kind }"
+            >Everything <span class="soft">{{ count(all) }}</span></router-link
           >
-            <span
-              >{{ d.detail }} <small v-if="d.meaning" class="soft">{{ d.meaning }}</small></span
+          <template v-for="k in first?.kinds ?? []" :key="k.kind">
+            <router-link :to="narrow({ kind: k.kind })" class="plain" :class="{ here: kind === k.kind && !detail }" :title="k.doc">
+              <span
+                ><i aria-hidden="true" :class="k.kind">{{ glyphs[k.kind] }}</i> {{ titles[k.kind] }}</span
+              >
+              <span class="soft">{{ count(k.count) }}</span>
+            </router-link>
+            <router-link
+              v-for="d in k.details"
+              :key="d.detail"
+              :to="narrow({ kind: k.kind, detail: d.detail })"
+              class="plain detail"
+              :class="{ here: kind === k.kind && detail === d.detail }"
+              :title="d.meaning"
             >
-            <span class="soft">{{ count(d.count) }}</span>
-          </router-link>
-        </template>
-      </nav>
-    </aside>
-    <div class="main">
-      <div class="head">
-        <div>
-          <h1>{{ detail ?? (kind ? titles[kind] : 'Leads') }}</h1>
-          <p class="soft">{{ current?.doc ?? 'Everything the survey found worth reading, best first.' }}</p>
+              <span
+                >{{ d.detail }} <small v-if="d.meaning" class="soft">{{ d.meaning }}</small></span
+              >
+              <span class="soft">{{ count(d.count) }}</span>
+            </router-link>
+          </template>
+        </nav>
+      </aside>
+      <div class="main">
+        <div class="head">
+          <div>
+            <h1>{{ detail ?? (kind ? titles[kind] : 'Leads') }}</h1>
+            <p class="soft">
+              {{ current?.doc ?? 'Everything the survey found worth reading, best first.' }}
+              <router-link v-if="first?.new && state !== 'new'" :to="{ query: { ...route.query, state: 'new' } }"
+                >{{ count(first.new) }} new since the last survey</router-link
+              >
+            </p>
+          </div>
+          <a-select
+            :value="state"
+            :options="(Object.keys(states) as State[]).map((k) => ({ value: k, label: states[k] }))"
+            style="width: 190px"
+            aria-label="Which leads"
+            @change="(v: unknown) => router.replace({ query: { ...route.query, state: v === 'open' ? undefined : String(v) } })"
+          />
+          <a-input
+            v-model:value="typed"
+            placeholder="narrow by path or words"
+            allow-clear
+            style="width: 240px"
+            aria-label="Narrow by path or words"
+          />
         </div>
-        <a-input
-          v-model:value="typed"
-          placeholder="narrow by path or words"
-          allow-clear
-          style="width: 240px"
-          aria-label="Narrow by path or words"
-        />
-      </div>
-      <SurveyState v-if="first && first.survey.state !== 'complete'" :survey="first.survey" class="state" />
-      <p v-if="error" class="fault state" role="alert">{{ words(error) }}</p>
-      <p v-else-if="first && !leads.length" class="soft state">
-        <template v-if="asked"
-          >No lead{{ kind ? ` among ${titles[kind]?.toLowerCase()}` : '' }} has “{{ asked }}” in its path or words.</template
-        >
-        <template v-else-if="first.survey.state === 'complete'">The survey found none.</template>
-        <template v-else>Leads are gathered in the last stage of the survey.</template>
-      </p>
-      <div ref="pane" class="pane" role="listbox" aria-label="Leads">
-        <div :style="{ height: `${virtual.getTotalSize()}px`, position: 'relative' }">
-          <div class="window" :style="{ transform: `translateY(${virtual.getVirtualItems()[0]?.start ?? 0}px)` }">
-            <div
-              v-for="v in virtual.getVirtualItems()"
-              :key="leads[v.index]!.id"
-              class="lead"
-              role="option"
-              :aria-selected="v.index === at"
-              :class="{ at: v.index === at }"
-              :data-lead="leads[v.index]!.id"
-              @click="at = v.index"
-            >
-              <i :class="leads[v.index]!.kind" :title="one[leads[v.index]!.kind]">{{ glyphs[leads[v.index]!.kind] }}</i>
-              <div class="what">
-                <router-link :to="target(leads[v.index]!)" class="title">{{ leads[v.index]!.title }}</router-link>
-                <div class="soft why">
-                  <span v-if="!['hotspot', 'hub'].includes(leads[v.index]!.kind)" class="mono"
-                    >{{ leads[v.index]!.path }}<template v-if="leads[v.index]!.line">:{{ leads[v.index]!.line }}</template></span
+        <SurveyState v-if="first && first.survey.state !== 'complete'" :survey="first.survey" class="state" />
+        <p v-if="error" class="fault state" role="alert">{{ words(error) }}</p>
+        <p v-else-if="first && !leads.length" class="soft state">
+          <template v-if="asked"
+            >No lead{{ kind ? ` among ${titles[kind]?.toLowerCase()}` : '' }} has “{{ asked }}” in its path or words.</template
+          >
+          <template v-else-if="first.survey.state === 'complete'">The survey found none.</template>
+          <template v-else>Leads are gathered in the last stage of the survey.</template>
+        </p>
+        <div ref="pane" class="pane" role="listbox" aria-label="Leads">
+          <div :style="{ height: `${virtual.getTotalSize()}px`, position: 'relative' }">
+            <div class="window" :style="{ transform: `translateY(${virtual.getVirtualItems()[0]?.start ?? 0}px)` }">
+              <div
+                v-for="v in virtual.getVirtualItems()"
+                :key="leads[v.index]!.id"
+                class="lead"
+                role="option"
+                :aria-selected="v.index === at"
+                :class="{ at: v.index === at }"
+                :data-lead="leads[v.index]!.id"
+                @click="at = v.index"
+              >
+                <i :class="leads[v.index]!.kind" :title="one[leads[v.index]!.kind]">{{ glyphs[leads[v.index]!.kind] }}</i>
+                <div class="what">
+                  <router-link
+                    :to="target(leads[v.index]!)"
+                    class="title"
+                    :class="{ unread: !leads[v.index]!.read }"
+                    @click="leads[v.index]!.read || marks.read([leads[v.index]!.id])"
+                    >{{ leads[v.index]!.title }}</router-link
                   >
-                  <span>{{ leads[v.index]!.why }}</span>
+                  <div class="soft why">
+                    <span v-if="!['hotspot', 'hub'].includes(leads[v.index]!.kind)" class="mono"
+                      >{{ leads[v.index]!.path }}<template v-if="leads[v.index]!.line">:{{ leads[v.index]!.line }}</template></span
+                    >
+                    <span v-if="leads[v.index]!.state !== 'open'">
+                      {{ states[leads[v.index]!.state] }}<template v-if="leads[v.index]!.by"> by {{ leads[v.index]!.by }}</template
+                      ><template v-if="leads[v.index]!.reason">: “{{ leads[v.index]!.reason }}”</template>
+                    </span>
+                    <span v-else>{{ leads[v.index]!.why }}</span>
+                  </div>
                 </div>
+                <span class="acts">
+                  <span v-if="leads[v.index]!.new" class="soft">new</span>
+                  <router-link
+                    v-if="leads[v.index]!.plan"
+                    :to="{ name: 'guide', params: { repository: id, plan: leads[v.index]!.plan } }"
+                    title="A plan has it"
+                    >▬ in a plan</router-link
+                  >
+                  <button v-else class="link" :aria-label="`Add ${leads[v.index]!.title} to the plan`" @click.stop="add(v.index)">
+                    add to plan
+                  </button>
+                  <template v-if="writer">
+                    <button
+                      v-if="leads[v.index]!.state === 'open'"
+                      class="link"
+                      :aria-label="`Set ${leads[v.index]!.title} aside`"
+                      @click.stop="((at = v.index), (asideOpen = true))"
+                    >
+                      set aside
+                    </button>
+                    <button v-else class="link" @click.stop="((at = v.index), mark('open'))">bring back</button>
+                  </template>
+                </span>
               </div>
-              <button class="link" :aria-label="`Add ${leads[v.index]!.title} to the plan`" @click.stop="add(v.index)">add to plan</button>
             </div>
           </div>
         </div>
-      </div>
-      <div v-if="first" class="foot soft">
-        <span>{{ many(first.total, 'lead') }}{{ asked || kind ? ` of ${count(all)}` : '' }}</span>
-        <span><kbd>↑</kbd> <kbd>↓</kbd> choose</span><span><kbd>Enter</kbd> read</span><span><kbd>a</kbd> add to the plan</span>
+        <div v-if="first" class="foot soft">
+          <span>{{ many(first.total, 'lead') }}{{ asked || kind ? ` of ${count(all)}` : '' }}</span>
+          <router-link v-if="first.aside && state === 'open'" :to="{ query: { ...route.query, state: 'aside' } }"
+            >{{ count(first.aside) }} set aside or kept on purpose</router-link
+          >
+          <span><kbd>↑</kbd> <kbd>↓</kbd> choose</span><span><kbd>Enter</kbd> read</span><span><kbd>a</kbd> add to the plan</span
+          ><span v-if="writer"><kbd>s</kbd> set aside</span>
+        </div>
       </div>
     </div>
+    <SetAside v-if="asideOpen && leads[at]" v-model="asideOpen" :leads="1" :title="leads[at]!.title" @aside="(why) => mark('aside', why)" />
   </div>
 </template>
 
 <style scoped>
-.leads {
+.whole {
   height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+.acts {
+  display: flex;
+  gap: 16px;
+  white-space: nowrap;
+}
+.title.unread {
+  font-weight: 600;
+}
+.leads {
+  flex: 1;
+  min-height: 0;
+  border-top: 1px solid var(--rule);
   display: grid;
   grid-template-columns: 280px minmax(0, 1fr);
 }

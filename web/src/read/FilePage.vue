@@ -51,7 +51,11 @@ const asset = computed(() => assetOf(props.path))
 /** A place in the text is shown in its source. */
 const plain = computed(() => !asset.value || route.query.as === 'source' || !!route.query.lines)
 
-const { file, error, since, outline, outlineError, links, linksError, summary, skim, notes, noted, marks, hot } = useFile(fileAt, plain)
+const { file, error, since, outline, outlineError, links, linksError, summary, skim, notes, noted, marks, hot } = useFile(
+  fileAt,
+  plain,
+  () => repository.value.pinned_at,
+)
 const skimming = useSkimming(() => `${id.value} ${props.path} ${at.value ?? ''}`, skim)
 /** Told to the margin alone: the page itself is not drawn anew while it scrolls. */
 const geometry = { moved: ref(0) }
@@ -291,6 +295,7 @@ useEventListener(window, 'pagehide', leave)
         :listed="lineHistory.told.value?.ignored.filter((i) => i.why === 'listed').length ?? 0"
         :total="noted"
         :line="line"
+        :writer="includes(repository.role, 'writer')"
         :top="(n) => pane?.topOf(n) ?? 0"
         :geometry="geometry"
         @behind="lineHistory.behind"

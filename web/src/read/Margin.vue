@@ -4,6 +4,7 @@ import type { Schemas } from '@/api/client'
 import { Sentences } from '@/told'
 import Prose from '@/plans/Prose.vue'
 import { count } from '@/words/format'
+import { SetAside, useMarks, type Marked } from '@/leads'
 import LineNote from './LineNote.vue'
 import { mostNotes, placed, type MarginNote } from './notes'
 import type { LineStory } from './useLineHistory'
@@ -20,9 +21,16 @@ const props = defineProps<{
   unignored: number
   total: number // notes that there are
   line: number // at hand
+  writer: boolean
   top: (line: number) => number // of a line, below the top of the pane; in pixels
   geometry: { moved: Ref<number> } // counts whenever lines stand elsewhere
 }>()
+const { mark: say } = useMarks(() => props.repository)
+const aside = ref<MarginNote | null>(null)
+function mark(n: MarginNote, state: Marked, reason = '') {
+  const was = n.lead!
+  void say([was.id], state, reason, { state: was.state === 'done' ? 'open' : was.state, reason: was.reason })
+}
 const emit = defineEmits<{ go: [line: number]; behind: [commit: string]; forward: []; bulk: [skip: boolean] }>()
 
 /** How many sentences stand here; all are under “about this file”. */
@@ -77,6 +85,19 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
             >open in the guide</router-link
           >
         </p>
+        <p v-if="n.lead && (writer || n.lead.state !== 'open')" class="lead">
+          <template v-if="n.lead.state === 'kept' || n.lead.state === 'aside'">
+            <span class="soft"
+              >{{ n.lead.state === 'kept' ? 'kept on purpose' : 'set aside'
+              }}<template v-if="n.lead.reason">: “{{ n.lead.reason }}”</template></span
+            >
+            <button v-if="writer" class="link" @click="mark(n, 'open')">bring back</button>
+          </template>
+          <template v-else-if="writer">
+            <button class="link" @click="mark(n, 'kept')">keep on purpose</button>
+            <button class="link" @click="aside = n">set aside</button>
+          </template>
+        </p>
       </article>
       <p v-if="!notes.length && !summary?.sentences.length" class="none soft">Nothing is noted beside these lines yet.</p>
       <p v-if="total > notes.length" class="more soft">
@@ -99,6 +120,14 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
         @bulk="(on) => emit('bulk', on)"
       />
     </section>
+    <SetAside
+      v-if="aside"
+      :model-value="true"
+      :leads="1"
+      :title="aside.text"
+      @update:model-value="aside = null"
+      @aside="(why) => mark(aside!, 'aside', why)"
+    />
   </div>
 </template>
 
@@ -188,6 +217,12 @@ header button:hover {
 }
 .aside {
   font-size: 12px;
+}
+.lead {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  font-size: 12.5px;
 }
 .none {
   padding: 14px 20px;

@@ -69,7 +69,21 @@ describe('the margin', () => {
     expect(placed([-200, -100], [50, 40], 8, -250)).toEqual([-200, -100])
   })
   it('orders what plans and the survey say', () => {
-    const tagged = [{ word: 'FIXME', meaning: 'wrong', text: 'FIXME(kip): why?', line: 9, end_line: 9, who: 'kip', issue: '' }]
+    const tagged = [
+      {
+        ...{
+          word: 'FIXME',
+          meaning: 'wrong',
+          text: 'FIXME(kip): why?',
+          line: 9,
+          end_line: 9,
+          who: 'kip',
+          issue: '',
+          said: 'FIXME(kip): why?',
+        },
+        ...{ symbol: '', lead: '', born_at: '2025-01-01T00:00:00Z', person: 'Kip', outlived: 0, state: 'open' as const, reason: '' },
+      },
+    ]
     const passage = {
       plan: 1,
       title: 'Plan',
@@ -77,7 +91,8 @@ describe('the margin', () => {
       passage: { id: 'p1', title: 'T', purpose: '', minutes: 6, target: { kind: 'lines', path: 'a', start: 3, end: 12, commit: '' } },
     }
     const whole = { ...passage, passage: { ...passage.passage, id: 'p2', target: { kind: 'file', path: 'a', commit: '' } } }
-    const notes = notesOf([passage, whole] as Schemas['PassageHere'][], tagged, [])
+    const notes = notesOf([passage, whole] as Schemas['PassageHere'][], tagged, [], '2025-03-02T00:00:00Z')
+    expect(notes[1]!.aside).toBe('“wrong” · Kip, 2 months earlier')
     expect(notes.map((n) => n.head)).toEqual(['Passage 4 · lines 3-12 · 6 min', '◇ FIXME'])
     expect([...marksOf(notes)].map(([line, m]) => line + m[0]!.glyph)).toEqual(['3▬', '9◇'])
   })

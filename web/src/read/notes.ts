@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client'
+import { age } from '@/words/format'
 import { withoutWord } from '@/words/tagged'
 import type { LineMark } from './pane/folds'
 
@@ -12,6 +13,7 @@ export interface MarginNote {
   text: string
   aside: string // in a quieter voice
   plan?: { id: number; passage: string }
+  lead?: { id: string; state: Schemas['TaggedInfo']['state']; reason: string }
 }
 
 /** How many notes of one file the margin shows. */
@@ -22,6 +24,7 @@ export function notesOf(
   passages: readonly Schemas['PassageHere'][],
   tagged: readonly Schemas['TaggedInfo'][],
   starts: readonly Schemas['LeadInfo'][],
+  pinnedAt?: string | null,
 ): MarginNote[] {
   const out: MarginNote[] = passages
     .filter((p) => p.passage.target.kind === 'lines')
@@ -39,8 +42,17 @@ export function notesOf(
       }
     })
   for (const [i, t] of tagged.entries()) {
-    const text = withoutWord(t)
-    out.push({ key: `t${t.line}.${i}`, line: t.line, end: t.line, kind: 'tagged', head: `◇ ${t.word}`, text, aside: `“${t.meaning}”` })
+    const wrote = [t.person, t.born_at && pinnedAt ? age(t.born_at, pinnedAt) : ''].filter(Boolean).join(', ')
+    out.push({
+      key: `t${t.line}.${i}`,
+      line: t.line,
+      end: t.line,
+      kind: 'tagged',
+      head: `◇ ${t.word}`,
+      text: withoutWord(t),
+      aside: [t.meaning && `“${t.meaning}”`, wrote].filter(Boolean).join(' · '),
+      lead: t.lead ? { id: t.lead, state: t.state, reason: t.reason } : undefined,
+    })
   }
   for (const l of starts) {
     if (!l.line) continue

@@ -12,7 +12,11 @@ const intricate = 8
 /** All that a desk shows of a file. The text is asked for before anything else,
  * and most of the rest once it is there. What only the survey at the pin knows is
  * left out at other commits. */
-export function useFile(at: MaybeRefOrGetter<FileAt>, asText: MaybeRefOrGetter<boolean>) {
+export function useFile(
+  at: MaybeRefOrGetter<FileAt>,
+  asText: MaybeRefOrGetter<boolean>,
+  pinnedAt?: MaybeRefOrGetter<string | null | undefined>,
+) {
   const repository = computed(() => toValue(at).repository)
   const path = computed(() => toValue(at).path)
   const { data: text, isFetched: settled } = useText(at)
@@ -57,7 +61,7 @@ export function useFile(at: MaybeRefOrGetter<FileAt>, asText: MaybeRefOrGetter<b
 
   const starts = computed(() => (toValue(at).at ? [] : (file.data.value?.leads.filter((l) => l.kind === 'entry-point') ?? [])))
   const tagged = computed(() => outline.data.value?.tagged ?? [])
-  const notes = computed(() => notesOf(passages.data.value ?? [], tagged.value, starts.value))
+  const notes = computed(() => notesOf(passages.data.value ?? [], tagged.value, starts.value, toValue(pinnedAt)))
   return {
     file: file.data,
     error: file.error,

@@ -1,3 +1,4 @@
+export { default as Excerpt } from './Excerpt.vue'
 export { default as Sentences } from './Sentences.vue'
 export { default as FileLinks } from './FileLinks.vue'
 export { default as Definition } from './Definition.vue'

@@ -1,0 +1,3 @@
+export { default as SetAside } from './SetAside.vue'
+export { useMarks, type Marked } from './marks'
+export { default as Views } from './Views.vue'
