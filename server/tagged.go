@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -62,11 +63,11 @@ func (s *Server) loadTagged(ctx context.Context, v *store.Survey) (*heldTagged, 
 			h.there[t.Path] = append(h.there[t.Path], i)
 		}
 	}
-	h.unnamed = tagged.NewList(items, h.words, h.pinAt)
-	h.named = h.unnamed.With(func(int) tagged.State { return "" })
-	for i := range h.named.Items {
-		h.named.Items[i].Person = h.person(h.rows[i].BornPerson)
+	h.unnamed = tagged.NewList(slices.Clone(items), h.words, h.pinAt)
+	for i := range items {
+		items[i].Person = h.person(h.rows[i].BornPerson)
 	}
+	h.named = tagged.NewList(items, h.words, h.pinAt)
 	return h, nil
 }
 
@@ -117,21 +118,27 @@ type TaggedQuery struct {
 	Word   []string `query:"word,explode" maxItems:"60"`
 	Folder []string `query:"folder,explode" maxItems:"60" doc:"With what is below; a full stop: the root alone"`
 	File   []string `query:"file,explode" maxItems:"60"`
-	Person []string `query:"person,explode" maxItems:"60" doc:"Who wrote it; empty: not known"`
+	Person []string `query:"person,explode" maxItems:"60" doc:"Who wrote it; (none): not known"`
 	Age    []string `query:"age,explode" maxItems:"60" doc:"At the pin: month, quarter, year, two-years, four-years, older, unknown"`
-	Owner  []string `query:"owner,explode" maxItems:"60" doc:"Named in it; empty: nobody"`
+	Owner  []string `query:"owner,explode" maxItems:"60" doc:"Named in it; (none): nobody"`
 	Symbol []string `query:"symbol,explode" maxItems:"60"`
 	State  []string `query:"state,explode" maxItems:"10" doc:"open, done, kept, aside, gone; none: open"`
 	Text   string   `query:"text" maxLength:"500"`
 	All    bool     `query:"all" doc:"Also what the rules hide"`
 }
 
+// nothing stands in addresses for a value that is empty.
+const nothing = "(none)"
+
 func (q *TaggedQuery) values() map[tagged.Key][]string {
 	out := map[tagged.Key][]string{}
 	for k, v := range map[tagged.Key][]string{tagged.ByWord: q.Word, tagged.ByFolder: q.Folder, tagged.ByFile: q.File, tagged.ByPerson: q.Person, tagged.ByAge: q.Age,
 		tagged.ByOwner: q.Owner, tagged.BySymbol: q.Symbol, tagged.ByState: q.State} {
-		if len(v) > 0 {
-			out[k] = v
+		for _, x := range v {
+			if x == nothing {
+				x = ""
+			}
+			out[k] = append(out[k], x)
 		}
 	}
 	if len(q.State) == 0 {
@@ -280,7 +287,7 @@ type ValueCount struct {
 // FacetInfo is what can be narrowed by one key.
 type FacetInfo struct {
 	Key    string       `json:"key"`
-	Values []ValueCount `json:"values" doc:"At most 300"`
+	Values []ValueCount `json:"values" doc:"At most 200"`
 	Total  int          `json:"total" doc:"Of values"`
 }
 
@@ -297,7 +304,7 @@ type TaggedPage struct {
 }
 
 // maxFacet is how many values of a key are told.
-const maxFacet = 300
+const maxFacet = 200
 
 func (s *Server) taggedList(ctx context.Context, w *who, in *struct {
 	TaggedQuery
@@ -332,6 +339,9 @@ func counts(in []tagged.Count) []ValueCount {
 	out := make([]ValueCount, len(in))
 	for i, c := range in {
 		out[i] = ValueCount(c)
+		if c.Value == "" {
+			out[i].Value = nothing
+		}
 	}
 	return out
 }

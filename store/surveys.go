@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"strings"
@@ -215,6 +216,18 @@ var leadStates = map[string]string{
 		AND EXISTS (SELECT 1 FROM lead_seen m WHERE m.repository_id = s.repository_id AND m.survey_id < survey_lead.survey_id)`,
 }
 
+func (f *LeadFilter) inState(q *gorm.DB) *gorm.DB {
+	where := leadStates[f.State]
+	if where == "" {
+		return q
+	}
+	q = q.Joins("JOIN survey s ON s.id = survey_lead.survey_id")
+	if strings.Contains(where, "@person") {
+		return q.Where(where, sql.Named("person", f.Person))
+	}
+	return q.Where(where)
+}
+
 // LeadCount counts the leads of one kind and detail.
 type LeadCount struct {
 	Kind, Detail string
@@ -237,9 +250,7 @@ func (s *Store) Leads(ctx context.Context, surveyID int64, f LeadFilter) (rows [
 		like := "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(f.Text) + "%"
 		q = q.Where("(path ILIKE ? OR title ILIKE ?)", like, like)
 	}
-	if where := leadStates[f.State]; where != "" {
-		q = q.Joins("JOIN survey s ON s.id = survey_lead.survey_id").Where(where, map[string]any{"person": f.Person})
-	}
+	q = f.inState(q)
 	if err := q.Session(&gorm.Session{}).Count(&total).Error; err != nil {
 		return nil, 0, err
 	}
@@ -253,9 +264,7 @@ func (s *Store) Leads(ctx context.Context, surveyID int64, f LeadFilter) (rows [
 func (s *Store) LeadCounts(ctx context.Context, surveyID int64, f LeadFilter) ([]LeadCount, error) {
 	rows := []LeadCount{}
 	q := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_lead.survey_id = ?", surveyID)
-	if where := leadStates[f.State]; where != "" {
-		q = q.Joins("JOIN survey s ON s.id = survey_lead.survey_id").Where(where, map[string]any{"person": f.Person})
-	}
+	q = f.inState(q)
 	err := q.Select("kind, detail, count(*) AS count").Group("kind, detail").Order("kind, count DESC, detail").Scan(&rows).Error
 	return rows, err
 }

@@ -2,6 +2,7 @@ package tagged
 
 import (
 	"cmp"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -79,18 +80,52 @@ func ageOf(at, now int64) string {
 // List is tagged comments with what they are grouped by. It is not changed once
 // it is made.
 type List struct {
-	Items []Item
-	words *Words
-	now   int64
-	lower []string // of what a text is looked for in
+	Items   []Item
+	words   *Words
+	lower   []string // of what a text is looked for in
+	columns map[Key]*column
+}
+
+// column has a key's values by number, in the order of the items.
+type column struct {
+	of     []int32
+	values []string
+}
+
+func columnOf(items []Item, value func(x *Item) string) *column {
+	c := &column{of: make([]int32, len(items))}
+	known := map[string]int32{}
+	for i := range items {
+		v := value(&items[i])
+		n, ok := known[v]
+		if !ok {
+			n = int32(len(c.values))
+			known[v] = n
+			c.values = append(c.values, v)
+		}
+		c.of[i] = n
+	}
+	return c
 }
 
 // NewList makes a list as seen from a time (Unix seconds).
 func NewList(items []Item, words *Words, now int64) *List {
-	l := &List{Items: items, words: words, now: now, lower: make([]string, len(items))}
+	l := &List{Items: items, words: words, lower: make([]string, len(items)), columns: map[Key]*column{}}
 	for i := range items {
 		x := &items[i]
 		l.lower[i] = strings.ToLower(x.Whole + "\n" + x.Said + "\n" + x.Path + "\n" + x.Symbol)
+	}
+	for key, value := range map[Key]func(x *Item) string{
+		ByWord:   func(x *Item) string { return x.Word },
+		ByFolder: func(x *Item) string { return path.Dir(x.Path) },
+		ByFile:   func(x *Item) string { return x.Path },
+		ByPerson: func(x *Item) string { return x.Person },
+		ByAge:    func(x *Item) string { return ageOf(x.BornAt, now) },
+		ByOwner:  func(x *Item) string { return x.Who },
+		BySymbol: func(x *Item) string { return x.Symbol },
+		ByState:  func(x *Item) string { return string(x.State) },
+	} {
+		l.columns[key] = columnOf(items, value)
 	}
 	return l
 }
@@ -98,38 +133,23 @@ func NewList(items []Item, words *Words, now int64) *List {
 // With is the list with other states; the rest is shared.
 func (l *List) With(state func(i int) State) *List {
 	with := *l
-	with.Items = slices.Clone(l.Items)
-	for i := range with.Items {
-		with.Items[i].State = state(i)
+	with.columns = maps.Clone(l.columns)
+	c := &column{of: make([]int32, len(l.Items))}
+	for _, s := range States {
+		c.values = append(c.values, string(s))
 	}
+	for i := range c.of {
+		c.of[i] = int32(slices.Index(States, state(i)))
+	}
+	with.columns[ByState] = c
 	return &with
 }
 
-// Value is what an item is by a key; "": nothing is known of it.
+// Value is what an item is by a key; "": nothing is known of it. The root
+// folder is a full stop.
 func (l *List) Value(key Key, i int) string {
-	x := &l.Items[i]
-	switch key {
-	case ByWord:
-		return x.Word
-	case ByFolder:
-		if dir := path.Dir(x.Path); dir != "." {
-			return dir
-		}
-		return "."
-	case ByFile:
-		return x.Path
-	case ByPerson:
-		return x.Person
-	case ByAge:
-		return ageOf(x.BornAt, l.now)
-	case ByOwner:
-		return x.Who
-	case BySymbol:
-		return x.Symbol
-	case ByState:
-		return string(x.State)
-	}
-	return ""
+	c := l.columns[key]
+	return c.values[c.of[i]]
 }
 
 // Filter narrows a list: an item stays that has, for each key, one of the
@@ -140,18 +160,18 @@ type Filter struct {
 	Hidden func(i int) bool // by rules; nil: none
 }
 
-// fits tells whether an item has one of the values; no values fit all.
-func (l *List) fits(key Key, i int, values []string) bool {
-	if len(values) == 0 {
-		return true
-	}
-	v := l.Value(key, i)
-	for _, want := range values {
-		if v == want || key == ByFolder && strings.HasPrefix(v, want+"/") {
-			return true
+// fitting tells which values of a column a narrowing leaves.
+func (c *column) fitting(key Key, wanted []string) []bool {
+	out := make([]bool, len(c.values))
+	for n, v := range c.values {
+		for _, w := range wanted {
+			if v == w || key == ByFolder && strings.HasPrefix(v, w+"/") {
+				out[n] = true
+				break
+			}
 		}
 	}
-	return false
+	return out
 }
 
 // Count is how many items have a value.
@@ -173,62 +193,68 @@ type Found struct {
 // Find narrows a list and groups what is left.
 func (l *List) Find(f Filter, by Key) *Found {
 	out := &Found{Facets: make(map[Key][]Count, len(Keys))}
-	counts := make(map[Key]map[string]int, len(Keys))
-	for _, k := range Keys {
-		counts[k] = map[string]int{}
+	columns, counts, fits := make([]*column, len(Keys)), make([][]int, len(Keys)), make([][]bool, len(Keys))
+	for n, k := range Keys {
+		columns[n] = l.columns[k]
+		counts[n] = make([]int, len(columns[n].values))
+		if wanted := f.Values[k]; len(wanted) > 0 {
+			fits[n] = columns[n].fitting(k, wanted)
+		}
 	}
 	text := strings.ToLower(strings.TrimSpace(f.Text))
 	for i := range l.Items {
-		if text != "" && !strings.Contains(l.lower[i], text) {
-			continue
-		}
-		missed, only := 0, Key("")
-		for k, values := range f.Values {
-			if !l.fits(k, i, values) {
-				missed, only = missed+1, k
+		missed, only := 0, 0
+		for n, fit := range fits {
+			if fit != nil && !fit[columns[n].of[i]] {
+				missed, only = missed+1, n
 			}
 		}
-		if missed > 1 {
+		if missed > 1 || text != "" && !strings.Contains(l.lower[i], text) {
 			continue
 		}
-		if f.Hidden != nil && f.Hidden(i) {
-			if missed == 0 {
-				out.Hidden++
+		switch hidden := f.Hidden != nil && f.Hidden(i); {
+		case hidden && missed == 0:
+			out.Hidden++
+		case hidden:
+		case missed == 1:
+			counts[only][columns[only].of[i]]++
+		default:
+			for n, c := range columns {
+				counts[n][c.of[i]]++
 			}
-			continue
+			out.Items = append(out.Items, i)
 		}
-		if missed == 1 {
-			counts[only][l.Value(only, i)]++
-			continue
-		}
-		for _, k := range Keys {
-			counts[k][l.Value(k, i)]++
-		}
-		out.Items = append(out.Items, i)
 	}
-	for _, k := range Keys {
-		out.Facets[k] = l.ordered(k, counts[k])
+	for n, k := range Keys {
+		out.Facets[k] = l.ordered(k, counts[n])
 	}
-	groups := map[string]int{}
+	groups := l.columns[by]
+	sums := make([]int, len(groups.values))
 	for _, i := range out.Items {
-		groups[l.Value(by, i)]++
+		sums[groups.of[i]]++
 	}
-	out.Groups = l.ordered(by, groups)
-	at := make(map[string]int, len(out.Groups))
+	out.Groups = l.ordered(by, sums)
+	rank := make(map[string]int, len(out.Groups))
 	for n, g := range out.Groups {
-		at[g.Value] = n
+		rank[g.Value] = n
 	}
-	slices.SortStableFunc(out.Items, func(a, b int) int { return at[l.Value(by, a)] - at[l.Value(by, b)] })
+	at := make([]int, len(groups.values))
+	for n, v := range groups.values {
+		at[n] = rank[v]
+	}
+	slices.SortStableFunc(out.Items, func(a, b int) int { return at[groups.of[a]] - at[groups.of[b]] })
 	return out
 }
 
 // ordered puts counts in the order of their key: words by urgency, ages and
 // states as they follow each other, the rest by how many there are; what is not
 // known stands last.
-func (l *List) ordered(key Key, counts map[string]int) []Count {
-	out := make([]Count, 0, len(counts))
-	for v, n := range counts {
-		out = append(out, Count{v, n})
+func (l *List) ordered(key Key, counts []int) []Count {
+	out := []Count{}
+	for n, v := range l.columns[key].values {
+		if counts[n] > 0 {
+			out = append(out, Count{v, counts[n]})
+		}
 	}
 	rank := func(v string) int {
 		switch key {

@@ -2147,7 +2147,7 @@ export interface components {
        * @description Of values
        */
       total: number
-      /** @description At most 300 */
+      /** @description At most 200 */
       values: components['schemas']['ValueCount'][]
     }
     Familiar: {
@@ -10604,11 +10604,11 @@ export interface operations {
         /** @description With what is below; a full stop: the root alone */
         folder?: string[]
         file?: string[]
-        /** @description Who wrote it; empty: not known */
+        /** @description Who wrote it; (none): not known */
         person?: string[]
         /** @description At the pin: month, quarter, year, two-years, four-years, older, unknown */
         age?: string[]
-        /** @description Named in it; empty: nobody */
+        /** @description Named in it; (none): nobody */
         owner?: string[]
         symbol?: string[]
         /** @description open, done, kept, aside, gone; none: open */
@@ -10971,11 +10971,11 @@ export interface operations {
         /** @description With what is below; a full stop: the root alone */
         folder?: string[]
         file?: string[]
-        /** @description Who wrote it; empty: not known */
+        /** @description Who wrote it; (none): not known */
         person?: string[]
         /** @description At the pin: month, quarter, year, two-years, four-years, older, unknown */
         age?: string[]
-        /** @description Named in it; empty: nobody */
+        /** @description Named in it; (none): nobody */
         owner?: string[]
         symbol?: string[]
         /** @description open, done, kept, aside, gone; none: open */

@@ -317,28 +317,28 @@ aside {
   padding: 18px 16px 18px var(--gap);
   overflow: auto;
 }
-nav {
+aside nav {
   margin-top: 10px;
 }
-nav a {
+aside nav a {
   display: flex;
   justify-content: space-between;
   gap: 10px;
   padding: 4px 8px;
   margin-left: -8px;
 }
-nav a:hover {
+aside nav a:hover {
   background: var(--hover);
   text-decoration: none;
 }
-nav .here {
+aside nav .here {
   font-weight: 600;
   background: var(--hover);
 }
-nav .detail {
+aside nav .detail {
   padding-left: 26px;
 }
-nav small {
+aside nav small {
   display: block;
   font-size: 11.5px;
   font-weight: 400;
@@ -360,11 +360,13 @@ i.tagged-comment {
 }
 .head {
   display: flex;
-  justify-content: space-between;
   align-items: end;
-  gap: 20px;
+  gap: 12px;
   padding: 16px var(--gap) 10px;
   border-bottom: 1px solid var(--rule);
+}
+.head > :first-child {
+  flex: 1;
 }
 .state {
   margin: 14px var(--gap);

@@ -75,7 +75,7 @@ const lived = computed(() => {
         >
       </li>
       <li v-else-if="lived">
-        {{ lived }} old at the pin<template v-if="item.outlived"
+        {{ lived === 'the same day' ? 'as old as the pin' : `${lived} old at the pin` }}<template v-if="item.outlived"
           >, and has outlived {{ many(item.outlived, 'person', 'people') }} who wrote it or changed this file since</template
         >
       </li>
@@ -96,6 +96,9 @@ const lived = computed(() => {
 .word {
   font: 600 13px/1.4 var(--mono);
   color: var(--ochre-text);
+}
+.word {
+  margin-right: 8px;
 }
 .word i {
   font-style: normal;

@@ -165,7 +165,7 @@ const old = (t: TaggedItem) => (t.born_at && props.pinAt ? age(t.born_at, props.
 }
 .item {
   display: grid;
-  grid-template-columns: 112px minmax(0, 1fr) 118px;
+  grid-template-columns: 96px minmax(0, 1fr) 118px;
   gap: 10px;
   align-items: center;
   cursor: default;

@@ -46,7 +46,7 @@ describe('the address', () => {
       say('state', 'aside'),
       say('folder', '.'),
       say('folder', 'a/b'),
-      say('owner', ''),
+      say('owner', '(none)'),
       say('word', 'TODO'),
     ]).toEqual([...['over four years', 'set aside', 'the root folder', 'a/b/', 'nobody named', 'TODO']])
   })

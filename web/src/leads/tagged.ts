@@ -43,7 +43,7 @@ export function say(key: Key, value: string): string {
   if (key === 'age') return ages[value] ?? value
   if (key === 'state') return states[value] ?? value
   if (key === 'folder') return value === '.' ? 'the root folder' : value + '/'
-  return value || none[key] || '–'
+  return value === '(none)' ? (none[key] ?? '–') : value
 }
 
 const list = (v: LocationQuery[string] | undefined): string[] => (Array.isArray(v) ? v : v === undefined ? [] : [v]).map((x) => x ?? '')
