@@ -5,6 +5,7 @@
 package main
 
 import (
+	"context"
 	"flag"
 	"fmt"
 	"io/fs"
@@ -24,6 +25,8 @@ func main() {
 	edits := flag.Int("edits", 14, "how many edits a scene has at most")
 	show := flag.Int("show", 0, "how many wrong placements are shown")
 	seed := flag.Uint64("seed", 1, "of the random numbers")
+	histories := flag.String("histories", "", "repositories, apart by commas, whose commits are judged by git's blame")
+	files := flag.Int("files", 200, "how many files of each are looked at")
 	flag.Parse()
 	score := placetest.NewScore()
 	made := map[string]int{}
@@ -57,6 +60,12 @@ func main() {
 		}
 	}
 	print(score, made)
+	for _, dir := range strings.FieldsFunc(*histories, func(r rune) bool { return r == ',' }) {
+		if err := judgeReleases(context.Background(), dir, *files); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			os.Exit(1)
+		}
+	}
 }
 
 // Placed compares a world's texts, and tells where each line is placed.

@@ -50,6 +50,56 @@ func (l *Log) Story(p string, among Set) []Chapter {
 	return out
 }
 
+// Forward lists the commits that changed a file, oldest first, and follows it
+// ahead across renames, from a path it bears at the beginning. Only commits that
+// among is a set of count, and of these those behind a commit; -1: all.
+func (l *Log) Forward(p string, among Set, behind int32) []Chapter {
+	n := sort.SearchStrings(l.paths, p)
+	if n == len(l.paths) || l.paths[n] != p {
+		return nil
+	}
+	at := int32(n)
+	from := int32(l.Len()) - 1
+	if behind >= 0 {
+		from = behind - 1
+	}
+	var out []Chapter
+	for i := from; i >= 0; i-- {
+		if among != nil && !among.Has(i) {
+			continue
+		}
+		next := at
+		for _, c := range l.changes[l.changeAt[i]:l.changeAt[i+1]] {
+			switch {
+			case c.old == at && c.path != at:
+				out = append(out, Chapter{Commit: i, Status: c.status, Path: l.paths[c.path], Old: l.paths[at]})
+				next = c.path
+			case c.path == at:
+				x := Chapter{Commit: i, Status: c.status, Path: l.paths[at]}
+				if c.old >= 0 {
+					x.Old = l.paths[c.old]
+				}
+				out = append(out, x)
+			}
+		}
+		at = next
+	}
+	return out
+}
+
+// ChangesAt are all files that a commit changed.
+func (l *Log) ChangesAt(i int32) []Chapter {
+	var out []Chapter
+	for _, c := range l.changes[l.changeAt[i]:l.changeAt[i+1]] {
+		x := Chapter{Commit: i, Status: c.status, Path: l.paths[c.path]}
+		if c.old >= 0 {
+			x.Old = l.paths[c.old]
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
 // PathsLike lists paths that were ever changed and hold a text, letter case
 // aside, at most limit: those whose last part begins with it first, then the
 // shorter ones. Folders end with a slash.

@@ -9,7 +9,8 @@ import (
 type Text struct {
 	Path  string
 	Lines []string
-	ids   []int32 // of the lines, space at both ends aside; made by a table
+	ids   []int32 // of the lines, by the table they were numbered by last
+	by    *table
 }
 
 // NewText splits a content into lines; line ends are not part of them.
@@ -28,29 +29,33 @@ func NewText(path, content string) *Text {
 
 // table numbers the lines of texts that are compared: equal numbers are equal
 // lines, space at both ends aside, so that a change of indentation is none.
-type table map[string]int32
+type table struct {
+	numbers map[string]int32
+	seen    []seen
+}
 
 // blankLine is the number of lines without anything on them.
 const blankLine = 0
 
-func (t table) number(x *Text) []int32 {
-	if x.ids != nil {
+func (t *table) number(x *Text) []int32 {
+	if x.ids != nil && x.by == t {
 		return x.ids
 	}
 	ids := make([]int32, len(x.Lines))
 	for i, l := range x.Lines {
 		key := strings.TrimSpace(l)
-		id, ok := t[key]
+		id, ok := t.numbers[key]
 		if !ok {
-			id = int32(len(t))
-			t[key] = id
+			id = int32(len(t.numbers))
+			t.numbers[key] = id
 		}
 		ids[i] = id
 	}
+	x.ids, x.by = ids, t
 	return ids
 }
 
-func newTable() table { return table{"": blankLine} }
+func newTable() *table { return &table{numbers: map[string]int32{"": blankLine}} }
 
 // diff matches the lines of two texts: to[i] is the line of b that line i of a
 // became, -1 where it was taken away. Lines that are there once in both are
@@ -61,10 +66,17 @@ type diff struct {
 	a, b []int32
 	to   []int32
 	from []int32 // the other way round
+	seen []seen  // by line number; all zero between two uses
 }
 
-func newDiff(a, b []int32) *diff {
-	d := &diff{a: a, b: b, to: make([]int32, len(a)), from: make([]int32, len(b))}
+// seen is how often a line is there in the parts that are compared, and where.
+type seen struct{ inA, inB, b int32 }
+
+func (t *table) diff(a, b []int32) *diff {
+	if len(t.seen) < len(t.numbers) {
+		t.seen = make([]seen, 2*len(t.numbers))
+	}
+	d := &diff{a: a, b: b, to: make([]int32, len(a)), from: make([]int32, len(b)), seen: t.seen}
 	for i := range d.to {
 		d.to[i] = -1
 	}
@@ -106,30 +118,29 @@ func (d *diff) between(i, m, j, n int) {
 // anchors are the longest run, in the order of both texts, of lines that are
 // there once in each part.
 func (d *diff) anchors(i, m, j, n int) [][2]int {
-	type seen struct{ inA, inB, a, b int32 }
-	lines := make(map[int32]*seen, m-i)
 	for k := i; k < m; k++ {
-		s := lines[d.a[k]]
-		if s == nil {
-			s = &seen{}
-			lines[d.a[k]] = s
-		}
-		s.inA++
-		s.a = int32(k)
+		d.seen[d.a[k]].inA++
 	}
 	for k := j; k < n; k++ {
-		if s := lines[d.b[k]]; s != nil {
-			s.inB++
-			s.b = int32(k)
-		}
+		s := &d.seen[d.b[k]]
+		s.inB++
+		s.b = int32(k)
 	}
+	defer func() {
+		for k := i; k < m; k++ {
+			d.seen[d.a[k]] = seen{}
+		}
+		for k := j; k < n; k++ {
+			d.seen[d.b[k]] = seen{}
+		}
+	}()
 	// patience: piles of the positions in b, in the order of a
 	var piles [][2]int // the last of each pile
 	var before []int   // for each unique line, the index of the one before it
 	var all [][2]int
 	var tops []int
 	for k := i; k < m; k++ {
-		s := lines[d.a[k]]
+		s := &d.seen[d.a[k]]
 		if s.inA != 1 || s.inB != 1 || d.a[k] == blankLine {
 			continue
 		}

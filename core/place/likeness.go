@@ -1,9 +1,6 @@
 package place
 
-import (
-	"strings"
-	"unicode"
-)
+import "unicode"
 
 // words are the pieces of a line: names, numbers and signs.
 func words(line string) []string {
@@ -114,10 +111,19 @@ func commonEnds(x, y string) int {
 // keyword says next to nothing, and is recognised by its neighbours alone.
 func telling(line string) float64 {
 	t := 0.0
-	for _, w := range words(strings.TrimSpace(line)) {
-		if weightOf(w) >= 1 {
-			t += weightOf(w)
+	start := -1
+	for i, r := range line {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) || r == '_' {
+			if start < 0 {
+				start = i
+			}
+		} else if start >= 0 {
+			t += weightOf(line[start:i])
+			start = -1
 		}
+	}
+	if start >= 0 {
+		t += weightOf(line[start:])
 	}
 	return t
 }

@@ -47,7 +47,7 @@ const (
 // Set compares the texts of one change with each other. It is not safe for use
 // by several goroutines.
 type Set struct {
-	table table
+	table *table
 }
 
 // NewSet makes an empty one.
@@ -57,7 +57,7 @@ func NewSet() *Set { return &Set{newTable()} }
 func (s *Set) Compare(old, new *Text) *Mapping {
 	m := &Mapping{Old: old, New: new, idsOld: s.table.number(old), idsNew: s.table.number(new)}
 	m.lines, m.taken = make([]image, len(m.idsOld)), make([]bool, len(m.idsNew))
-	d := newDiff(m.idsOld, m.idsNew)
+	d := s.table.diff(m.idsOld, m.idsNew)
 	d.slide(old, new)
 	for i, j := range d.to {
 		if j >= 0 {
@@ -90,21 +90,25 @@ func (m *Mapping) orphans() {
 			i++
 			continue
 		}
-		end, told := i, 0.0
-		for end < len(m.lines) && m.lines[end].in != nil && (end == i || m.lines[end].line == m.lines[end-1].line+1) {
-			told += telling(m.Old.Lines[end])
+		end := i + 1
+		for end < len(m.lines) && m.lines[end].in != nil && m.lines[end].line == m.lines[end-1].line+1 {
 			end++
 		}
-		// bounded by changed lines on both sides in both texts
-		lone := told < 5 && i > 0 && end < len(m.lines) && m.lines[i-1].in == nil && m.lines[end].in == nil
-		if lone {
+		if end-i <= maxOrphans && i > 0 && end < len(m.lines) && m.lines[i-1].in == nil && m.lines[end].in == nil {
+			told := 0.0
 			for k := i; k < end; k++ {
+				told += telling(m.Old.Lines[k])
+			}
+			for k := i; k < end && told < 5; k++ {
 				m.unset(k)
 			}
 		}
 		i = end
 	}
 }
+
+// maxOrphans is how many lines in a row may be orphans.
+const maxOrphans = 8
 
 // moves looks for runs of lines that are gone among the lines that another
 // mapping's text has anew. A run must tell so much.

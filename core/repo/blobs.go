@@ -85,6 +85,33 @@ func (b *Blobs) Read(id string, limit int64) ([]byte, error) {
 	return content, nil
 }
 
+// Find is the id of the file at a raw path of a commit; ErrNoFile: there is
+// none.
+func (b *Blobs) Find(commit, path string) (string, error) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if !isID([]byte(commit)) || strings.ContainsAny(path, "\n\x00") || path == "" {
+		return "", fmt.Errorf("%q at %q: %w", path, commit, ErrNoFile)
+	}
+	if err := b.start(); err != nil {
+		return "", err
+	}
+	if _, err := fmt.Fprintf(b.in, "info %s:%s\n", commit, path); err != nil {
+		b.end()
+		return "", err
+	}
+	head, err := b.out.ReadString('\n')
+	if err != nil {
+		b.end()
+		return "", fmt.Errorf("%s at %s: git ended: %w", path, commit, err)
+	}
+	id, rest, _ := strings.Cut(strings.TrimSuffix(head, "\n"), " ")
+	if !isID([]byte(id)) || !strings.HasPrefix(rest, "blob ") {
+		return "", fmt.Errorf("%s at %s: %w", path, commit, ErrNoFile)
+	}
+	return id, nil
+}
+
 func (b *Blobs) ask(what, id string) (int64, error) {
 	if _, err := fmt.Fprintf(b.in, "%s %s\n", what, id); err != nil {
 		b.end()
