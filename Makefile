@@ -54,6 +54,9 @@ bench: build need-database ## the figures, each beside its floor; see docs/bench
 bench-skim: web/node_modules/.installed ## judge the worth that a skim gives to functions, on packages nobody here wrote
 	$(GO) run ./bench/skim
 
+bench-place: web/node_modules/.installed ## how well lines are placed in later texts, where the truth is known
+	$(GO) run ./bench/place -scenes 400 $(if $(HISTORIES),-histories $(HISTORIES))
+
 oracle: web/node_modules/.installed ## compare outlines, imports and tagged comments with each language's own parser
 	$(GO) run ./oracle
 	$(GO) run ./oracle/origins

@@ -8,7 +8,6 @@ import (
 	"context"
 	"flag"
 	"fmt"
-	"io/fs"
 	"math/rand/v2"
 	"os"
 	"os/exec"
@@ -16,7 +15,6 @@ import (
 	"sort"
 	"strings"
 
-	"juxtagram/core/place"
 	"juxtagram/core/place/placetest"
 )
 
@@ -33,13 +31,13 @@ func main() {
 	shown := 0
 	for _, c := range corpora(flag.Args()) {
 		random := rand.New(rand.NewPCG(*seed, 77))
-		files := load(c.root, c.ends)
+		files := placetest.Load(c.root, c.ends)
 		if len(files) < 10 {
 			fmt.Printf("%-12s nothing at hand\n", c.language)
 			continue
 		}
 		for range *scenes {
-			w := scene(random, files)
+			w := placetest.Scene(random, files)
 			first := w.Before
 			for range 1 + random.IntN(*edits) {
 				w.Edit()
@@ -53,7 +51,7 @@ func main() {
 			} else {
 				score.Show = nil
 			}
-			score.Judge(c.language, first, w.Truths(first), Placed(w))
+			score.Judge(c.language, first, w.Truths(first), w.Placed())
 			for k, n := range w.Edits {
 				made[k] += n
 			}
@@ -66,38 +64,6 @@ func main() {
 			os.Exit(1)
 		}
 	}
-}
-
-// Placed compares a world's texts, and tells where each line is placed.
-func Placed(w *placetest.World) func(file, line int) place.Image {
-	set := place.NewSet()
-	var all []*place.Mapping
-	of := map[string]*place.Mapping{}
-	for _, p := range w.Pairs() {
-		old := p.Old
-		if old == nil {
-			old = &place.Text{Path: p.New.Path}
-		}
-		m := set.Compare(old, p.New)
-		all = append(all, m)
-		if p.Old != nil {
-			of[p.Old.Path] = m
-		}
-	}
-	for _, m := range all {
-		m.Elsewhere(all)
-	}
-	return func(file, line int) place.Image { return of[w.Before[file].Path].Lines(line, line) }
-}
-
-func scene(random *rand.Rand, files []placetest.File) *placetest.World {
-	var picked []placetest.File
-	for n := range 3 {
-		f := files[random.IntN(len(files))]
-		f.Path = fmt.Sprintf("%d/%s", n, f.Path)
-		picked = append(picked, f)
-	}
-	return placetest.New(random, picked, files[random.IntN(len(files))].Lines)
 }
 
 type corpus struct{ language, root, ends string }
@@ -113,31 +79,11 @@ func corpora(roots []string) []corpus {
 	goroot, _ := exec.Command("go", "env", "GOROOT").Output()
 	cache, _ := exec.Command("go", "env", "GOMODCACHE").Output()
 	python, _ := filepath.Glob("/usr/lib/python3.*")
-	out := []corpus{{"Go", filepath.Join(strings.TrimSpace(string(goroot)), "src/net"), ".go"}, {"TypeScript", "web/node_modules/@vueuse", ".ts"}, {"JavaScript", "web/node_modules/eslint/lib", ".js"},
+	out := []corpus{{"Go", filepath.Join(strings.TrimSpace(string(goroot)), "src/net"), ".go"}, {"TypeScript", "web/node_modules", ".d.ts"}, {"JavaScript", "web/node_modules/eslint/lib", ".js"},
 		{"C", filepath.Join(strings.TrimSpace(string(cache)), "github.com/smacker"), ".h"}}
 	if len(python) > 0 {
 		out = append(out, corpus{"Python", python[len(python)-1], ".py"})
 	}
-	return out
-}
-
-// load reads texts of 40 to 1,500 lines, at most 400.
-func load(root, ends string) []placetest.File {
-	var out []placetest.File
-	_ = filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() || !strings.HasSuffix(p, ends) || len(out) >= 400 {
-			return nil
-		}
-		content, err := os.ReadFile(p)
-		if err != nil {
-			return nil
-		}
-		t := place.NewText(filepath.Base(p), string(content))
-		if len(t.Lines) >= 40 && len(t.Lines) <= 1500 {
-			out = append(out, placetest.File{Path: t.Path, Lines: t.Lines})
-		}
-		return nil
-	})
 	return out
 }
 

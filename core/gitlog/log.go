@@ -46,6 +46,8 @@ type Log struct {
 	parents  []int32 // -1: cut off
 	changeAt []int32
 	changes  []change
+	// commits that changed each path, or took it as a new name, the newest first
+	touchAt, touches []int32
 	paths    []string // as they are shown, sorted
 	texts    [][]byte // subject and message in small letters
 	byID     map[string]int32
@@ -264,6 +266,7 @@ func (b *Builder) fill(l *Log, order []int32, parents [][]int32) {
 		}
 		l.changeAt[i+1] = int32(len(l.changes))
 	}
+	l.touch()
 	// a parent's number was not known when its child was written
 	at := 0
 	for _, e := range order {
@@ -275,6 +278,34 @@ func (b *Builder) fill(l *Log, order []int32, parents [][]int32) {
 		}
 	}
 }
+
+// touch notes which commits changed each path.
+func (l *Log) touch() {
+	l.touchAt = make([]int32, len(l.paths)+1)
+	each := func(do func(path int32, commit int32)) {
+		for i := int32(0); i < int32(l.Len()); i++ {
+			for _, c := range l.changes[l.changeAt[i]:l.changeAt[i+1]] {
+				do(c.path, i)
+				if c.old >= 0 && c.old != c.path {
+					do(c.old, i)
+				}
+			}
+		}
+	}
+	each(func(p, _ int32) { l.touchAt[p+1]++ })
+	for p := range l.paths {
+		l.touchAt[p+1] += l.touchAt[p]
+	}
+	l.touches = make([]int32, l.touchAt[len(l.paths)])
+	next := slices.Clone(l.touchAt)
+	each(func(p, i int32) {
+		l.touches[next[p]] = i
+		next[p]++
+	})
+}
+
+// touching are the commits that touched a path, the newest first.
+func (l *Log) touching(path int32) []int32 { return l.touches[l.touchAt[path]:l.touchAt[path+1]] }
 
 func (b *Builder) sortedPaths() (sorted []string, rank []int32) {
 	by := make([]int32, len(b.paths))

@@ -2,6 +2,7 @@ package gitlog
 
 import (
 	pathpkg "path"
+	"slices"
 	"sort"
 	"strings"
 )
@@ -18,68 +19,84 @@ type Chapter struct {
 // across renames: a commit that renames old to new makes earlier changes of old
 // changes of the same file. Only commits that reach is a set of count.
 func (l *Log) Story(p string, among Set) []Chapter {
-	at := int32(-1)
-	if n := sort.SearchStrings(l.paths, p); n < len(l.paths) && l.paths[n] == p {
-		at = int32(n)
-	}
+	at := l.pathNumber(p)
 	var out []Chapter
-	for i := int32(0); i < int32(l.Len()) && at >= 0; i++ {
-		if among != nil && !among.Has(i) {
-			continue
-		}
-		next, lost := at, false
-		for _, c := range l.changes[l.changeAt[i]:l.changeAt[i+1]] {
-			if c.old == at && c.path != at {
-				lost = true // what bore the name before lives on under another
-			}
-			if c.path != at {
+	for i := int32(0); at >= 0; {
+		list := l.touching(at)
+		n, _ := slices.BinarySearch(list, i)
+		hop, lost := false, false
+		for _, i = range list[n:] {
+			if among != nil && !among.Has(i) {
 				continue
 			}
-			x := Chapter{Commit: i, Status: c.status, Path: l.paths[c.path]}
-			if c.old >= 0 {
-				x.Old, next = l.paths[c.old], c.old
+			next := at
+			for _, c := range l.changes[l.changeAt[i]:l.changeAt[i+1]] {
+				if c.old == at && c.path != at {
+					lost = true // what bore the name before lives on under another
+				}
+				if c.path != at {
+					continue
+				}
+				x := Chapter{Commit: i, Status: c.status, Path: l.paths[c.path]}
+				if c.old >= 0 {
+					x.Old, next = l.paths[c.old], c.old
+				}
+				if n := len(out); n == 0 || out[n-1].Commit != i {
+					out = append(out, x)
+				}
 			}
-			if n := len(out); n == 0 || out[n-1].Commit != i {
-				out = append(out, x)
+			if hop = next != at; hop || lost {
+				at = next
+				break
 			}
 		}
-		if at = next; lost {
-			at = -1
+		if lost || !hop {
+			break
 		}
+		i++
 	}
 	return out
+}
+
+// pathNumber is a path's place among all; -1: no commit changed it.
+func (l *Log) pathNumber(p string) int32 {
+	if n := sort.SearchStrings(l.paths, p); n < len(l.paths) && l.paths[n] == p {
+		return int32(n)
+	}
+	return -1
 }
 
 // Forward lists the commits that changed a file, oldest first, and follows it
 // ahead across renames, from a path it bears at the beginning. Only commits that
 // among is a set of count, and of these those behind a commit; -1: all.
 func (l *Log) Forward(p string, among Set, behind int32) []Chapter {
-	n := sort.SearchStrings(l.paths, p)
-	if n == len(l.paths) || l.paths[n] != p {
-		return nil
-	}
-	at := int32(n)
-	from := int32(l.Len()) - 1
+	at := l.pathNumber(p)
+	last := int32(l.Len())
 	if behind >= 0 {
-		from = behind - 1
+		last = behind
 	}
 	var out []Chapter
-	for i := from; i >= 0; i-- {
-		if among != nil && !among.Has(i) {
-			continue
-		}
-		next := at
-		for _, c := range l.changes[l.changeAt[i]:l.changeAt[i+1]] {
-			switch {
-			case c.old == at && c.path != at:
-				out = append(out, Chapter{Commit: i, Status: c.status, Path: l.paths[c.path], Old: l.paths[at]})
-				next = c.path
-			case c.path == at:
-				x := Chapter{Commit: i, Status: c.status, Path: l.paths[at]}
-				if c.old >= 0 {
-					x.Old = l.paths[c.old]
+	for at >= 0 {
+		list := l.touching(at)
+		n, _ := slices.BinarySearch(list, last)
+		next := int32(-1)
+		for n--; n >= 0 && next < 0; n-- {
+			last = list[n]
+			if among != nil && !among.Has(last) {
+				continue
+			}
+			for _, c := range l.changes[l.changeAt[last]:l.changeAt[last+1]] {
+				switch {
+				case c.old == at && c.path != at:
+					out = append(out, Chapter{Commit: last, Status: c.status, Path: l.paths[c.path], Old: l.paths[at]})
+					next = c.path
+				case c.path == at:
+					x := Chapter{Commit: last, Status: c.status, Path: l.paths[at]}
+					if c.old >= 0 {
+						x.Old = l.paths[c.old]
+					}
+					out = append(out, x)
 				}
-				out = append(out, x)
 			}
 		}
 		at = next

@@ -3,6 +3,7 @@ package place
 import (
 	"slices"
 	"sort"
+	"strings"
 )
 
 // Mapping says where each line of a text stands in a later one, or in other
@@ -241,7 +242,30 @@ func (m *Mapping) gap(i, end int) {
 	for _, p := range best.pairs {
 		m.set(p.i, best.in, p.j, p.like, byLikeness)
 	}
+	for k := i; k < end; k++ {
+		m.replaced(k)
+	}
 }
+
+// replaced recognises a line by nothing but its place: it stood alone between
+// two lines that were recognised, and one new line stands between these now.
+func (m *Mapping) replaced(i int) {
+	if !m.free(i) || i == 0 || i+1 >= len(m.lines) {
+		return
+	}
+	above, below := m.lines[i-1], m.lines[i+1]
+	if above.in == nil || below.in != above.in || below.line != above.line+2 || above.in.taken[above.line+1] {
+		return
+	}
+	if strings.TrimSpace(m.Old.Lines[i]) == "" || strings.TrimSpace(above.in.New.Lines[above.line+1]) == "" {
+		return
+	}
+	m.set(i, above.in, int(above.line)+1, replacedLike, byPlace)
+}
+
+// replacedLike is how much of a line counts as left that was recognised by its
+// place alone.
+const replacedLike = 0.35
 
 type aligned struct {
 	i, j int

@@ -4,9 +4,11 @@ import (
 	"context"
 	"fmt"
 	"math/rand"
+	randv2 "math/rand/v2"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"strings"
 	"testing"
 
@@ -14,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"juxtagram/core/place"
+	"juxtagram/core/place/placetest"
 	"juxtagram/core/repo"
 )
 
@@ -94,4 +97,71 @@ func TestFollowAgreesWithNumberedLines(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Generated edits of real texts: the same as `make bench-place`, in small.
+func TestLinesArePlacedWhereTheyTrulyAre(t *testing.T) {
+	files := placetest.Load(filepath.Join(runtime.GOROOT(), "src", "text"), ".go")
+	require.Greater(t, len(files), 10)
+	score := placetest.NewScore()
+	random := rand.New(rand.NewSource(4))
+	for range 60 {
+		w := placetest.Scene(randv2.New(randv2.NewPCG(random.Uint64(), 2)), files)
+		for range 1 + random.Intn(14) {
+			w.Edit()
+		}
+		score.Judge("Go", w.Before, w.Truths(w.Before), w.Placed())
+	}
+	of := func(name string) (all int, right, wrong float64) {
+		c := score.Of(name)
+		return c.All, float64(c.Right) / float64(c.All), float64(c.Wrong) / float64(c.All)
+	}
+	for name, least := range map[string]float64{"unchanged": 0.99, "unchanged, says little": 0.99, "edited": 0.95, "deleted": 0.95} {
+		all, right, wrong := of(name)
+		assert.Greater(t, all, 100, name)
+		assert.GreaterOrEqual(t, right, least, name)
+		if name != "deleted" {
+			assert.LessOrEqual(t, wrong, 0.005, name)
+		}
+	}
+}
+
+func TestSearchFindsWhatReadsMuchTheSame(t *testing.T) {
+	text := place.NewText("a.go", "package a\n\nfunc one() {\n\tread(frame, port)\n}\n\nfunc two() {\n\tread(frames, ports)\n\twrite(frame)\n}\n")
+	found := place.Search(text, place.Quote{Exact: "\tread(frame, ports)\n\twrite(frames)", Before: "func two() {", After: "}"})
+	require.NotEmpty(t, found)
+	assert.Equal(t, place.Spot{Path: "a.go", Start: 8, End: 9}, found[0].Spot)
+	assert.Empty(t, place.Search(text, place.Quote{Exact: "nothing of the kind stands anywhere"}))
+	assert.Empty(t, place.Search(text, place.Quote{Exact: " \n"}))
+	q := place.QuoteOf(text, 4, 4)
+	assert.Equal(t, place.Quote{Exact: "\tread(frame, port)", Before: "package a\n\nfunc one() {", After: "}\n\nfunc two() {"}, q)
+	assert.Empty(t, place.QuoteOf(text, 40, 50).Exact)
+}
+
+// Any two texts can be compared, and every line stands in the text it is said to.
+func FuzzCompare(f *testing.F) {
+	f.Add("a\nb\nc\n", "b\nc\na\n")
+	f.Add("", "x")
+	f.Add("func a() {\n}\n\nfunc b() {\n}\n", "func b() {\n}\n")
+	f.Fuzz(func(t *testing.T, before, after string) {
+		old, now := place.NewText("a", before), place.NewText("b", after)
+		m := place.NewSet().Compare(old, now)
+		taken := map[int]int{}
+		for i := range old.Lines {
+			img := m.Lines(i+1, i+1)
+			if img.What == place.Gone {
+				continue
+			}
+			if img.Start < 1 || img.End > len(now.Lines) || img.Start > img.End {
+				t.Fatalf("line %d of %q at %v of %q", i+1, before, img, after)
+			}
+			if img.What != place.Changed && strings.TrimSpace(now.Lines[img.Start-1]) != strings.TrimSpace(old.Lines[i]) {
+				t.Fatalf("line %d is said to read the same", i+1)
+			}
+			if other, ok := taken[img.Start]; ok {
+				t.Fatalf("lines %d and %d both at %d", other, i+1, img.Start)
+			}
+			taken[img.Start] = i + 1
+		}
+	})
 }
