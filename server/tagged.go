@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -13,6 +12,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"juxtagram/core/facts"
+	"juxtagram/core/listing"
 	"juxtagram/core/tagged"
 	"juxtagram/store"
 )
@@ -35,8 +35,9 @@ type heldTagged struct {
 	people  []store.MovesPerson
 	pinAt   int64
 	words   *tagged.Words
-	named   *tagged.List // with who wrote each
-	unnamed *tagged.List
+	items   []tagged.Item
+	named   *listing.List // with who wrote each
+	unnamed *listing.List
 	mu      sync.Mutex
 	hidden  map[string][]bool // by the rules, as a text
 	there   map[string][]int  // by path
@@ -63,11 +64,9 @@ func (s *Server) loadTagged(ctx context.Context, v *store.Survey) (*heldTagged, 
 			h.there[t.Path] = append(h.there[t.Path], i)
 		}
 	}
-	h.unnamed = tagged.NewList(slices.Clone(items), h.words, h.pinAt)
-	for i := range items {
-		items[i].Person = h.person(h.rows[i].BornPerson)
-	}
-	h.named = tagged.NewList(items, h.words, h.pinAt)
+	h.items = items
+	h.unnamed = tagged.NewList(items, h.words, h.pinAt)
+	h.named = h.unnamed.With(tagged.ByPerson, func(i int) []string { return []string{h.person(h.rows[i].BornPerson)} })
 	return h, nil
 }
 
@@ -130,9 +129,9 @@ type TaggedQuery struct {
 // nothing stands in addresses for a value that is empty.
 const nothing = "(none)"
 
-func (q *TaggedQuery) values() map[tagged.Key][]string {
-	out := map[tagged.Key][]string{}
-	for k, v := range map[tagged.Key][]string{tagged.ByWord: q.Word, tagged.ByFolder: q.Folder, tagged.ByFile: q.File, tagged.ByPerson: q.Person, tagged.ByAge: q.Age,
+func (q *TaggedQuery) values() map[listing.Key][]string {
+	out := map[listing.Key][]string{}
+	for k, v := range map[listing.Key][]string{tagged.ByWord: q.Word, tagged.ByFolder: q.Folder, tagged.ByFile: q.File, tagged.ByPerson: q.Person, tagged.ByAge: q.Age,
 		tagged.ByOwner: q.Owner, tagged.BySymbol: q.Symbol, tagged.ByState: q.State} {
 		for _, x := range v {
 			if x == nothing {
@@ -148,7 +147,7 @@ func (q *TaggedQuery) values() map[tagged.Key][]string {
 }
 
 // foundTagged narrows and groups.
-func (s *Server) foundTagged(ctx context.Context, w *who, q *TaggedQuery) (*heldTagged, map[string]store.LeadMark, *tagged.Found, error) {
+func (s *Server) foundTagged(ctx context.Context, w *who, q *TaggedQuery) (*heldTagged, map[string]store.LeadMark, *listing.Found, error) {
 	h, marks, err := s.taggedNow(ctx, w)
 	if err != nil {
 		return nil, nil, nil, err
@@ -157,12 +156,12 @@ func (s *Server) foundTagged(ctx context.Context, w *who, q *TaggedQuery) (*held
 	if w.repository.PeopleHidden {
 		list = h.unnamed
 	}
-	list = list.With(func(i int) tagged.State { return h.state(i, marks) })
+	list = list.With(tagged.ByState, func(i int) []string { return []string{string(h.state(i, marks))} })
 	rules, err := s.store.IgnoreRules(ctx, w.repository.ID)
 	if err != nil {
 		return nil, nil, nil, err
 	}
-	f := tagged.Filter{Values: q.values(), Text: q.Text}
+	f := listing.Filter{Values: q.values(), Text: q.Text}
 	if len(rules) > 0 && !q.All {
 		hidden, err := h.hiddenBy(rules)
 		if err != nil {
@@ -170,7 +169,7 @@ func (s *Server) foundTagged(ctx context.Context, w *who, q *TaggedQuery) (*held
 		}
 		f.Hidden = func(i int) bool { return hidden[i] }
 	}
-	return h, marks, list.Find(f, tagged.Key(q.By)), nil
+	return h, marks, list.Find(f, listing.Key(q.By)), nil
 }
 
 // heldRules is for how many sets of rules it is kept what they hide.
@@ -194,7 +193,7 @@ func (h *heldTagged) hiddenBy(rules []store.IgnoreRule) ([]bool, error) {
 			return nil, err
 		}
 		for i := range out {
-			out[i] = out[i] || rule.Hides(&h.unnamed.Items[i])
+			out[i] = out[i] || rule.Hides(&h.items[i])
 		}
 	}
 	if len(h.hidden) >= heldRules {
@@ -335,7 +334,7 @@ func (s *Server) taggedList(ctx context.Context, w *who, in *struct {
 	return answer(page), nil
 }
 
-func counts(in []tagged.Count) []ValueCount {
+func counts(in []listing.Count) []ValueCount {
 	out := make([]ValueCount, len(in))
 	for i, c := range in {
 		out[i] = ValueCount(c)
@@ -460,7 +459,7 @@ func (h *heldTagged) hides(kind, pattern string) (int, []int, error) {
 	}
 	n, first := 0, []int{}
 	for i := range h.rows {
-		if h.rows[i].GoneAt > 0 || !rule.Hides(&h.unnamed.Items[i]) {
+		if h.rows[i].GoneAt > 0 || !rule.Hides(&h.items[i]) {
 			continue
 		}
 		if n++; len(first) < 20 {
