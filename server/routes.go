@@ -27,6 +27,8 @@ func (s *Server) routes() []route {
 		s.taggedRoutes(),
 		s.wordRoutes(),
 		s.viewRoutes(),
+		s.annotationRoutes(),
+		s.noteRoutes(),
 		s.planRoutes(),
 		[]route{s.events()},
 	)

@@ -8,11 +8,12 @@ import (
 
 // Event tells every process of an installation that something has changed.
 type Event struct {
-	Kind       string          `json:"kind" enum:"repository,survey,plan,history,leads" doc:"What has changed"`
+	Kind       string          `json:"kind" enum:"repository,survey,plan,history,leads,notes" doc:"What has changed"`
 	Repository int64           `json:"repository"`
 	Survey     int64           `json:"survey,omitempty"`
 	Plan       int64           `json:"plan,omitempty"`
 	Seq        int64           `json:"seq,omitempty" doc:"The plan's newest operation"`
+	Thread     int64           `json:"thread,omitempty" doc:"That has changed"`
 	State      string          `json:"state,omitempty"`
 	Stages     []StageProgress `json:"stages,omitempty"`
 	Doing      string          `json:"doing,omitempty"`

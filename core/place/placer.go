@@ -166,6 +166,14 @@ func (p *Placer) EndOf(path string) (end string, ok bool) {
 	return end, end != ""
 }
 
+// GoneIn is the commit that took a file away; "": none is known.
+func (p *Placer) GoneIn(path string) string {
+	if steps := p.steps(path); len(steps) > 0 && steps[len(steps)-1].Gone {
+		return steps[len(steps)-1].Commit
+	}
+	return ""
+}
+
 func (p *Placer) steps(path string) []Step {
 	steps, known := p.paths[path]
 	if !known {

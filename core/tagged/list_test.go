@@ -32,13 +32,13 @@ func TestFind(t *testing.T) {
 		items  []int
 		groups []listing.Count
 	}{
-		{"words by urgency", listing.Filter{}, tagged.ByWord, []int{1, 0, 2, 3}, []listing.Count{{"FIXME", 1}, {"TODO", 2}, {"NOTE", 1}}},
-		{"ages as they follow", listing.Filter{}, tagged.ByAge, []int{0, 1, 3, 2}, []listing.Count{{"month", 1}, {"two-years", 1}, {"older", 1}, {"unknown", 1}}},
-		{"nobody stands last", listing.Filter{}, tagged.ByPerson, []int{0, 2, 1, 3}, []listing.Count{{"Oona", 2}, {"Tam", 1}, {"", 1}}},
-		{"open ones", listing.Filter{Values: open}, tagged.ByFolder, []int{0, 1}, []listing.Count{{"a", 1}, {"a/b", 1}}},
-		{"below a folder", listing.Filter{Values: map[listing.Key][]string{tagged.ByFolder: {"a"}}}, tagged.ByFile, []int{0, 3, 1}, []listing.Count{{"a/x.c", 2}, {"a/b/y.c", 1}}},
-		{"the root alone", listing.Filter{Values: map[listing.Key][]string{tagged.ByFolder: {"."}}}, tagged.ByFile, []int{2}, []listing.Count{{"z.c", 1}}},
-		{"a text of the whole comment", listing.Filter{Text: " LONG text "}, tagged.ByWord, []int{3}, []listing.Count{{"NOTE", 1}}},
+		{"words by urgency", listing.Filter{}, tagged.ByWord, []int{1, 0, 2, 3}, []listing.Count{{Value: "FIXME", Count: 1}, {Value: "TODO", Count: 2}, {Value: "NOTE", Count: 1}}},
+		{"ages as they follow", listing.Filter{}, tagged.ByAge, []int{0, 1, 3, 2}, []listing.Count{{Value: "month", Count: 1}, {Value: "two-years", Count: 1}, {Value: "older", Count: 1}, {Value: "unknown", Count: 1}}},
+		{"nobody stands last", listing.Filter{}, tagged.ByPerson, []int{0, 2, 1, 3}, []listing.Count{{Value: "Oona", Count: 2}, {Value: "Tam", Count: 1}, {Value: "", Count: 1}}},
+		{"open ones", listing.Filter{Values: open}, tagged.ByFolder, []int{0, 1}, []listing.Count{{Value: "a", Count: 1}, {Value: "a/b", Count: 1}}},
+		{"below a folder", listing.Filter{Values: map[listing.Key][]string{tagged.ByFolder: {"a"}}}, tagged.ByFile, []int{0, 3, 1}, []listing.Count{{Value: "a/x.c", Count: 2}, {Value: "a/b/y.c", Count: 1}}},
+		{"the root alone", listing.Filter{Values: map[listing.Key][]string{tagged.ByFolder: {"."}}}, tagged.ByFile, []int{2}, []listing.Count{{Value: "z.c", Count: 1}}},
+		{"a text of the whole comment", listing.Filter{Text: " LONG text "}, tagged.ByWord, []int{3}, []listing.Count{{Value: "NOTE", Count: 1}}},
 		{"nothing", listing.Filter{Text: "zzz"}, tagged.ByWord, []int{}, []listing.Count{}},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -143,6 +143,178 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/annotations': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The threads on a file or a folder at a commit */
+    get: operations['get-repositories-repository-annotations']
+    put?: never
+    /** Write beside the code; readers may, too */
+    post: operations['post-repositories-repository-annotations']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/preview': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** A text as it would be shown, and whom it would tell */
+    post: operations['post-repositories-repository-annotations-preview']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/seen': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Note that you have seen threads as they are */
+    put: operations['put-repositories-repository-annotations-seen']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/{annotation}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** One thread with its replies, earlier texts and earlier places */
+    get: operations['get-repositories-repository-annotations-annotation']
+    put?: never
+    post?: never
+    /** Take away what you wrote, or anything as a keeper */
+    delete: operations['delete-repositories-repository-annotations-annotation']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/{annotation}/replies': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Reply in a thread */
+    post: operations['post-repositories-repository-annotations-annotation-replies']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/{annotation}/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Bring back what was taken away */
+    post: operations['post-repositories-repository-annotations-annotation-restore']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/{annotation}/state': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Resolve a thread, by a reply that answers it where there is one, or open it again */
+    put: operations['put-repositories-repository-annotations-annotation-state']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/{annotation}/target': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Place a thread anew: the place before is kept */
+    put: operations['put-repositories-repository-annotations-annotation-target']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/{annotation}/text': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put another text in the place of yours */
+    put: operations['put-repositories-repository-annotations-annotation-text']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/annotations/{annotation}/told': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Be told of a thread, or be left out */
+    put: operations['put-repositories-repository-annotations-annotation-told']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/commits/{commit}': {
     parameters: {
       query?: never
@@ -836,6 +1008,23 @@ export interface paths {
     }
     /** What the last fetch found, and how far the main branch is ahead of the pin */
     get: operations['get-repositories-repository-news']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/notes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Threads, narrowed by any facts they carry */
+    get: operations['get-repositories-repository-notes']
     put?: never
     post?: never
     delete?: never
@@ -1670,6 +1859,16 @@ export interface components {
       /** Format: date-time */
       at: string
     }
+    Candidate: {
+      /** Format: int64 */
+      End: number
+      Path: string
+      /** Format: int64 */
+      Start: number
+      /** Format: double */
+      like: number
+      why: string
+    }
     ChangeInfo: {
       /** Format: int64 */
       added: number
@@ -2053,6 +2252,16 @@ export interface components {
       new: components['schemas']['PlaceInfo']
       old: components['schemas']['PlaceInfo']
     }
+    EditInfo: {
+      /**
+       * Format: date-time
+       * @description When it was replaced
+       */
+      at: string
+      /** Format: int64 */
+      rev: number
+      text: string
+    }
     EffectInfo: {
       call: string
       /** @enum {string} */
@@ -2101,7 +2310,7 @@ export interface components {
        * @description What has changed
        * @enum {string}
        */
-      kind: 'repository' | 'survey' | 'plan' | 'history' | 'leads'
+      kind: 'repository' | 'survey' | 'plan' | 'history' | 'leads' | 'notes'
       /** Format: int64 */
       plan?: number
       /**
@@ -2120,6 +2329,11 @@ export interface components {
       state?: string
       /** Format: int64 */
       survey?: number
+      /**
+       * Format: int64
+       * @description That has changed
+       */
+      thread?: number
     }
     ExtractInfo: {
       commit: string
@@ -2939,6 +3153,64 @@ export interface components {
       /** @description Why the last fetch failed; empty: it did not */
       problem: string
     }
+    NoteInfo: {
+      by: string
+      /** Format: date-time */
+      created_at: string
+      /** Format: date-time */
+      edited_at: string | null
+      /** @description Safe to show */
+      html: string
+      /** Format: int64 */
+      id: number
+      may_delete: boolean
+      may_edit: boolean
+      mine: boolean
+      /**
+       * Format: int64
+       * @description Of the text
+       */
+      rev: number
+      /** @description Markdown */
+      text: string
+    }
+    NoteTarget: {
+      commit: string
+      /** Format: int64 */
+      end?: number
+      kind: string
+      path?: string
+      quote?: components['schemas']['Quote']
+      /** Format: int64 */
+      start?: number
+      symbol?: string
+    }
+    NotesPage: {
+      /**
+       * Format: int64
+       * @description Threads that you may see
+       */
+      all: number
+      facets: components['schemas']['FacetInfo'][]
+      /**
+       * Format: int64
+       * @description Whose place is still to be looked for
+       */
+      left: number
+      threads: components['schemas']['ThreadInfo'][]
+      /**
+       * Format: int64
+       * @description Threads that fit
+       */
+      total: number
+      /**
+       * Format: int64
+       * @description Whose place at the pin is not known
+       */
+      unplaced: number
+      /** Format: int64 */
+      unread: number
+    }
     OfferInfo: {
       /** @description What to know of the value; empty: nothing */
       detail: string
@@ -2951,6 +3223,16 @@ export interface components {
       /** @description With %s for the value */
       says: string
       value: string
+    }
+    OnPath: {
+      commit: string
+      /**
+       * Format: int64
+       * @description Threads of the repository whose place is still to be found
+       */
+      left: number
+      /** @description In the order of lines; those on the whole first */
+      threads: components['schemas']['ThreadInfo'][]
     }
     Op: {
       chapter?: string
@@ -3319,6 +3601,32 @@ export interface components {
        */
       time: string
     }
+    PlacedInfo: {
+      /** @description Where it may stand, the likeliest first */
+      candidates: components['schemas']['Candidate'][]
+      /** Format: int64 */
+      end: number
+      /**
+       * Format: double
+       * @description How much of it reads as it did, 0..1
+       */
+      like: number
+      path: string
+      /** @enum {string} */
+      reason: '' | 'lines-deleted' | 'file-deleted' | 'file-absent' | 'no-text' | 'text-not-found'
+      /** @description That took it away; empty: not known */
+      reason_commit: string
+      /**
+       * Format: int64
+       * @description 0: the whole
+       */
+      start: number
+      /**
+       * @description unknown: it is still to be looked for
+       * @enum {string}
+       */
+      what: 'same' | 'moved' | 'changed' | 'gone' | 'unknown'
+    }
     PlanInfo: {
       /** @description Who began it; empty: an account that is gone */
       by: string
@@ -3405,6 +3713,24 @@ export interface components {
       /** @description For a new account; left out when signed in */
       account?: components['schemas']['Account']
     }
+    'Post-repositories-repository-annotations-annotation-repliesRequest': {
+      text: string
+    }
+    'Post-repositories-repository-annotations-previewRequest': {
+      text: string
+    }
+    'Post-repositories-repository-annotationsRequest': {
+      /**
+       * Format: int64
+       * @description Who is asked to act
+       */
+      asked?: number
+      /** @enum {string} */
+      kind?: 'note' | 'question' | 'ask'
+      private?: boolean
+      target: components['schemas']['TargetIn']
+      text: string
+    }
     'Post-repositories-repository-correctionsRequest': {
       /** @enum {string} */
       kind: 'role' | 'start' | 'no-start' | 'root'
@@ -3445,6 +3771,14 @@ export interface components {
       email: string
       password: string
     }
+    PreviewInfo: {
+      html: string
+      /** @description Who would be told */
+      mentions: string[]
+      tags: string[]
+      /** @description Mentions that tell nobody */
+      untold: string[]
+    }
     Problem: {
       /** @description For conflicts: who was there first */
       by?: string
@@ -3459,6 +3793,29 @@ export interface components {
       title: string
       /** @description A word for the kind of problem, as a relative URI reference */
       type: string
+    }
+    'Put-repositories-repository-annotations-annotation-stateRequest': {
+      /**
+       * Format: int64
+       * @description The reply that answers it
+       */
+      answer?: number
+      /** @enum {string} */
+      state: 'open' | 'resolved'
+    }
+    'Put-repositories-repository-annotations-annotation-textRequest': {
+      /**
+       * Format: int64
+       * @description The revision that it replaces
+       */
+      rev: number
+      text: string
+    }
+    'Put-repositories-repository-annotations-annotation-toldRequest': {
+      told: boolean
+    }
+    'Put-repositories-repository-annotations-seenRequest': {
+      threads: number[]
     }
     'Put-repositories-repository-leads-marksRequest': {
       leads: string[]
@@ -3501,6 +3858,11 @@ export interface components {
     }
     'Put-repositories-repository-wordsRequest': {
       own: components['schemas']['Item'][]
+    }
+    Quote: {
+      exact: string
+      prefix?: string
+      suffix?: string
     }
     Readme: {
       html: string
@@ -4262,6 +4624,19 @@ export interface components {
       /** Format: int64 */
       start?: number
     }
+    TargetIn: {
+      /** @description A commit; left out: the pin */
+      at?: string
+      /** Format: int64 */
+      end?: number
+      /** @enum {string} */
+      kind: 'lines' | 'symbol' | 'file' | 'folder' | 'commit' | 'repository'
+      path?: string
+      /** Format: int64 */
+      start?: number
+      /** @description Qualified */
+      symbol?: string
+    }
     TermInfo: {
       /**
        * Format: int64
@@ -4306,6 +4681,54 @@ export interface components {
       total: number
       /** @description Why no lines are shown; empty: they are */
       unshown: string
+    }
+    ThreadInfo: {
+      /**
+       * Format: int64
+       * @description The reply that answers it; 0: none
+       */
+      answer: number
+      /** @description Who is asked to act */
+      asked: string
+      asked_me: boolean
+      by: string
+      /** Format: date-time */
+      changed_at: string
+      /** Format: date-time */
+      created_at: string
+      /** Format: date-time */
+      edited_at: string | null
+      /** @description Safe to show */
+      html: string
+      /** Format: int64 */
+      id: number
+      /** @enum {string} */
+      kind: 'note' | 'question' | 'ask'
+      may_delete: boolean
+      may_edit: boolean
+      /** @description You are, and have not seen it */
+      mentioned: boolean
+      mine: boolean
+      placed: components['schemas']['PlacedInfo']
+      private: boolean
+      replies: components['schemas']['NoteInfo'][]
+      /**
+       * Format: int64
+       * @description Of the text
+       */
+      rev: number
+      /** @enum {string} */
+      state: 'open' | 'resolved'
+      state_by: string
+      tags: string[]
+      target: components['schemas']['NoteTarget']
+      /** @description Markdown */
+      text: string
+      /** @description You are told of it */
+      told: boolean
+      uid: string
+      /** @description Somebody else wrote in it since you saw it */
+      unread: boolean
     }
     TiesInfo: {
       /** @description Rows of files that lean on each other in a circle with some file of it */
@@ -4426,6 +4849,13 @@ export interface components {
       /** @description Everybody's */
       shared: boolean
     }
+    WholeThread: {
+      /** @description Earlier texts of the first annotation */
+      edits: components['schemas']['EditInfo'][]
+      /** @description Earlier places, the oldest first */
+      targets: components['schemas']['NoteTarget'][]
+      thread: components['schemas']['ThreadInfo']
+    }
     WordInfo: {
       /** @description It says that nothing is left to do */
       done: boolean
@@ -4470,6 +4900,11 @@ export interface components {
        * @description Within a year, and not in the last 90 days
        */
       year: number
+    }
+    WrittenInfo: {
+      thread: components['schemas']['ThreadInfo']
+      /** @description Mentions of whom nobody here is called, or who may not read this: they are not told */
+      untold: string[]
     }
   }
   responses: never
@@ -4928,6 +5363,860 @@ export interface operations {
       cookie?: never
     }
     requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-annotations': {
+    parameters: {
+      query?: {
+        /** @description Of the file or folder; empty: the repository itself */
+        path?: string
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OnPath']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-annotations': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-annotationsRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WrittenInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-annotations-preview': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-annotations-previewRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PreviewInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-annotations-seen': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-annotations-seenRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-annotations-annotation': {
+    parameters: {
+      query?: {
+        at?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WholeThread']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-annotations-annotation': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-annotations-annotation-replies': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-annotations-annotation-repliesRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WrittenInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-annotations-annotation-restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-annotations-annotation-state': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-annotations-annotation-stateRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ThreadInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-annotations-annotation-target': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TargetIn']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ThreadInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-annotations-annotation-text': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-annotations-annotation-textRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WrittenInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-annotations-annotation-told': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-annotations-annotation-toldRequest']
+      }
+    }
     responses: {
       /** @description No Content */
       204: {
@@ -8189,6 +9478,95 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['NewsInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-notes': {
+    parameters: {
+      query?: {
+        /** @description unread, mentioned, asked, written, told */
+        yours?: string[]
+        /** @description open, resolved */
+        state?: string[]
+        /** @description note, question, ask */
+        kind?: string[]
+        /** @description same, moved, changed, gone, unknown */
+        placed?: string[]
+        tag?: string[]
+        /** @description Who wrote in it */
+        by?: string[]
+        /** @description lines, symbol, file, folder, commit, repository */
+        on?: string[]
+        /** @description With what is below; a full stop: the root alone */
+        folder?: string[]
+        text?: string
+        /** @description Only what came since you were here */
+        since?: boolean
+        offset?: number
+        limit?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['NotesPage']
         }
       }
       /** @description Unauthorized */

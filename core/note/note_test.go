@@ -1,0 +1,103 @@
+package note_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"juxtagram/core/note"
+)
+
+func TestRead(t *testing.T) {
+	for _, c := range []struct {
+		text                   string
+		tags, mentions, issues []string
+	}{
+		{"Saw it #cold-start again, see #41", []string{"cold-start"}, nil, []string{"41"}},
+		{"#Cold and #cold are one", []string{"cold"}, nil, nil},
+		{`\#no, ` + "`#no`, [x](y#no), <https://a.example/#no>", nil, nil, nil},
+		{"```\n#no @no\n```\n\n    #no\n", nil, nil, nil},
+		{"[a #yes](z)", []string{"yes"}, nil, nil},
+		{"# A heading\n\n#tag at a line's start", []string{"tag"}, nil, nil},
+		{"#12abc is neither, #1 is", nil, nil, []string{"1"}},
+		{"ask @Kip.Marrow, @oona. Not a@b.example", nil, []string{"Kip.Marrow", "oona"}, nil},
+		{"word#no ##no", nil, nil, nil},
+		{"#straße #日本", []string{"straße", "日本"}, nil, nil},
+		{"https://a.example/#no and /#no", nil, nil, nil},
+	} {
+		t.Run(c.text, func(t *testing.T) {
+			s := note.Read(c.text)
+			assert.Equal(t, c.tags, s.Tags)
+			assert.Equal(t, c.mentions, s.Mentions)
+			assert.Equal(t, c.issues, s.Issues)
+		})
+	}
+}
+
+var links = note.Links{
+	Tag:     func(tag string) string { return "/notes?tag=" + tag },
+	Mention: func(name string) (string, bool) { return "Oona <Fell>", name == "oona" },
+	Picture: func(at string) string {
+		if strings.HasPrefix(at, "attachment:") {
+			return "/api/a/" + strings.TrimPrefix(at, "attachment:")
+		}
+		return ""
+	},
+}
+
+func TestHTML(t *testing.T) {
+	for _, c := range []struct{ text, want string }{
+		{"a #tag", `<p>a <a class="tag" href="/notes?tag=tag" rel="nofollow">#tag</a></p>`},
+		{"@oona and @nobody", `<p><b class="mention">@Oona &lt;Fell&gt;</b> and @nobody</p>`},
+		{"see #4", `<p>see <span class="issue">#4</span></p>`},
+		{`\#x`, "<p>#x</p>"},
+		{"![a *tide*](attachment:7)", `<p><img src="/api/a/7" alt="a tide"></p>`},
+		{"![x](https://elsewhere.example/t.png)", "<p><em>x</em></p>"},
+		{"![x](data:image/png;base64,AAAA)", "<p><em>x</em></p>"},
+		{"<b>x</b> and\n\n<div>y</div>", "<p>&lt;b&gt;x&lt;/b&gt; and</p>\n<p>&lt;div&gt;y&lt;/div&gt;</p>"},
+		{"a\u202Eb", "<p>a⟦RLO⟧b</p>"},
+	} {
+		assert.Equal(t, c.want, strings.TrimSpace(note.HTML(c.text, links)), c.text)
+	}
+}
+
+// Nothing that acts gets through, however it is written.
+func TestHTMLShowsAndDoesNothing(t *testing.T) {
+	for _, hostile := range []string{
+		"<script>alert(1)</script>", "<img src=x onerror=alert(1)>", "[a](javascript:alert(1))", "[a](data:text/html,<script>)", "<iframe src=//x></iframe>",
+		"<a href='javascript:x'>", "![a](javascript:x)", "<style>*{}</style>", "[a](JaVaScRiPt:x)", "[a](&#106;avascript:x)", "<svg onload=x>", "![a](x\"onerror=\"y)",
+		"[a](vbscript:x)", "<form action=//x><input name=a>", "[x]: javascript:alert(1)\n\n[x]",
+	} {
+		out := strings.ToLower(note.HTML(hostile, links))
+		for _, bad := range []string{"<script", "<img src=\"x", "href=\"javascript", "href=\"data", "<iframe", "<style", "<svg", "src=\"javascript", "vbscript", "<form"} {
+			assert.NotContains(t, out, bad, hostile)
+		}
+	}
+}
+
+func TestCheck(t *testing.T) {
+	assert.NoError(t, note.Check("x"))
+	for _, bad := range []string{"", " \n", strings.Repeat("x", note.MaxText+1), "\xff", "a\x00"} {
+		assert.Error(t, note.Check(bad))
+	}
+}
+
+func TestLine(t *testing.T) {
+	assert.Equal(t, "A heading", note.Line("# A heading\n\ntext", 80))
+	assert.Equal(t, "bold #tag of @kip see #1", note.Line("**bold** #tag of @kip\nsee #1\n\nmore", 80))
+	assert.Equal(t, "xx…", note.Line("xxxx", 3))
+	assert.Equal(t, "```", note.Line("```\ncode\n```", 80))
+}
+
+func FuzzNote(f *testing.F) {
+	f.Add("a #b @c `d` [e](f) ![g](attachment:1)")
+	f.Fuzz(func(t *testing.T, text string) {
+		out := note.HTML(text, links)
+		if strings.Contains(strings.ToLower(out), "<script") || strings.Contains(out, `="javascript:`) {
+			t.Fatalf("%q gives %q", text, out)
+		}
+		note.Read(text)
+		note.Line(text, 40)
+	})
+}
