@@ -6,12 +6,15 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/spf13/cobra"
 
 	"juxtagram/core/history"
+	"juxtagram/core/note"
+	"juxtagram/core/place"
 	"juxtagram/core/repo"
 	"juxtagram/demo"
 	"juxtagram/store"
@@ -118,6 +121,9 @@ func (h *house) loadDemo(ctx context.Context, source string) error {
 	if _, err := h.jobs.QueueSurvey(ctx, r); err != nil {
 		return err
 	}
+	if err := h.demoNotes(ctx, r, people); err != nil {
+		return err
+	}
 	return h.demoPlan(ctx, r, people)
 }
 
@@ -164,4 +170,55 @@ func (h *house) demoPlan(ctx context.Context, r *store.Repository, people []*sto
 		}
 	}
 	return h.store.SetPlace(ctx, p.ID, people[1].ID, "demo-passage-4")
+}
+
+// demoNotes writes the demo's threads.
+func (h *house) demoNotes(ctx context.Context, r *store.Repository, people []*store.Person) error {
+	git := h.jobs.Git(r.ID)
+	for _, n := range demo.Notes {
+		commit, err := git.Resolve(ctx, n.At)
+		if err != nil {
+			return err
+		}
+		t := &store.NoteTarget{Kind: store.OnFile, Commit: commit, Path: n.Path}
+		switch {
+		case n.Folder && n.Path == "":
+			t.Kind = store.OnRepository
+		case n.Folder:
+			t.Kind = store.OnFolder
+		case n.From != "":
+			content, err := git.Run(ctx, "cat-file", "blob", commit+":"+n.Path)
+			if err != nil {
+				return err
+			}
+			text := place.NewText(n.Path, string(content))
+			t.Kind = store.OnLines
+			for i, l := range text.Lines {
+				if t.Start == 0 && strings.Contains(l, n.From) {
+					t.Start = i + 1
+				}
+				if t.Start > 0 && t.End == 0 && strings.Contains(l, n.To) {
+					t.End = i + 1
+				}
+			}
+			if t.End == 0 {
+				return fmt.Errorf("%s has no line with %q at %s", n.Path, n.From, n.At)
+			}
+			t.Quote = place.QuoteOf(text, t.Start, t.End)
+		}
+		a := &store.Annotation{Repository: r.ID, Author: people[n.By].ID, AuthorName: people[n.By].Name, Kind: n.Kind, Body: n.Text, Tags: note.Read(n.Text).Tags, Target: t}
+		if n.Asked >= 0 {
+			a.Asked = people[n.Asked].ID
+		}
+		if err := h.store.AddAnnotation(ctx, a); err != nil {
+			return err
+		}
+		for _, x := range n.Replies {
+			reply := &store.Annotation{Repository: r.ID, Thread: a.ID, Author: people[x.By].ID, AuthorName: people[x.By].Name, Body: x.Text, Tags: note.Read(x.Text).Tags}
+			if err := h.store.AddAnnotation(ctx, reply); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }

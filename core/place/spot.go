@@ -2,8 +2,9 @@ package place
 
 // Spot is where lines stand.
 type Spot struct {
-	Path       string
-	Start, End int // from 1, both included
+	Path  string `json:"path"`
+	Start int    `json:"start"` // from 1
+	End   int    `json:"end"`   // included
 }
 
 // Image is what became of some lines.

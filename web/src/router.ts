@@ -27,6 +27,7 @@ export const router = createRouter({
         { path: 'commit/:commit', name: 'commit', component: () => import('./history/Commit.vue') },
         { path: 'leads', name: 'leads', component: () => import('./leads/Leads.vue') },
         { path: 'leads/tagged', name: 'tagged', component: () => import('./leads/Tagged.vue') },
+        { path: 'notes', name: 'notes', component: () => import('./notes/Notes.vue') },
         { path: 'plans', name: 'plans', component: () => import('./plans/Plans.vue') },
         { path: 'plans/:plan(\\d+)', name: 'guide', component: () => import('./plans/Guide.vue') },
         { path: 'plans/:plan(\\d+)/compose', name: 'compose', component: () => import('./plans/Composer.vue') },

@@ -1861,12 +1861,12 @@ export interface components {
     }
     Candidate: {
       /** Format: int64 */
-      End: number
-      Path: string
-      /** Format: int64 */
-      Start: number
+      end: number
       /** Format: double */
       like: number
+      path: string
+      /** Format: int64 */
+      start: number
       why: string
     }
     ChangeInfo: {

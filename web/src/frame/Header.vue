@@ -20,6 +20,7 @@ const pages = [
   { name: 'read', title: 'Read' },
   { name: 'history', title: 'History' },
   { name: 'leads', title: 'Leads' },
+  { name: 'notes', title: 'Notes' },
   { name: 'plans', title: 'Plans' },
 ]
 /** Pages that belong to one of these. */

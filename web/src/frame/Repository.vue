@@ -6,13 +6,15 @@ import TakingIn from '@/shelf/TakingIn.vue'
 import { provideAdding } from '@/plans/adding'
 import AddPassage from '@/plans/AddPassage.vue'
 import Ribbon from './Ribbon.vue'
-import { provideRepository, useRepositoryQuery } from './repository'
+import { provideAnnotating, Write } from '@/notes'
+import { includes, provideRepository, useRepositoryQuery } from './repository'
 
 const route = useRoute()
 const router = useRouter()
 const { data: repository, error, isPending } = useRepositoryQuery()
 provideRepository(computed(() => repository.value!))
 provideAdding()
+provideAnnotating(() => repository.value?.id ?? 0)
 
 watch(
   () => [repository.value?.state, route.name],
@@ -44,6 +46,7 @@ watch(repository, (r) => r && (document.title = `${r.name} · Juxtagram`), { imm
         <div class="inner"><router-view :key="String(route.params.repository)" /></div>
         <Ribbon v-if="repository.pin" />
         <AddPassage v-if="repository.pin" />
+        <Write v-if="repository.pin" :repository="repository.id" :writer="includes(repository.role, 'writer')" />
       </template>
     </template>
   </div>

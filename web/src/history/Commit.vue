@@ -5,6 +5,7 @@ import { words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
+import { useWrittenAbout } from '@/notes'
 import { count, many, short, size } from '@/words/format'
 import Diffs from './Diffs.vue'
 import Sections from './Sections.vue'
@@ -19,6 +20,7 @@ const id = computed(() => repository.value.id)
 const commit = computed(() => String(route.params.commit))
 const against = computed(() => Number(route.query.against) || 1)
 const { data: c, error } = useCommit(id, commit, against)
+useWrittenAbout(() => ({ commit: c.value?.id ?? commit.value }))
 const base = computed(() => (c.value?.against ? c.value.parents[c.value.against - 1]!.id : ''))
 const committed = computed(() => c.value && (c.value.committer.name !== c.value.author.name || c.value.committer.at !== c.value.author.at))
 const to = (commit: string) => ({ name: 'commit', params: { repository: id.value, commit } })

@@ -11,10 +11,10 @@ import { includes, useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { count, many } from '@/words/format'
+import { Views } from '@/listing'
 import { useMarks, type Marked } from './marks'
 import Sections from './Sections.vue'
 import SetAside from './SetAside.vue'
-import Views from './Views.vue'
 
 const repository = useRepository()
 const route = useRoute()

@@ -8,16 +8,15 @@ import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
 import { useAdding, useSelection, type Candidate } from '@/plans/adding'
 import { count, many } from '@/words/format'
-import Facets from './Facets.vue'
+import { Facets, Views } from '@/listing'
 import { useMarks, type Marked } from './marks'
 import Rules from './Rules.vue'
 import Sections from './Sections.vue'
 import SetAside from './SetAside.vue'
-import { keys, queryOf, titles, type Key, type TaggedItem } from './tagged'
+import { keys, queryOf, say, titles, type Key, type TaggedItem } from './tagged'
 import TaggedCard from './TaggedCard.vue'
 import TaggedRows from './TaggedRows.vue'
 import { useTagged } from './useTagged'
-import Views from './Views.vue'
 import Words from './Words.vue'
 
 const repository = useRepository()
@@ -173,7 +172,13 @@ const narrowed = computed(() => keys.some((k) => query.value[k]?.length) || !!qu
             style="width: 132px"
             @change="(v: unknown) => router.replace({ query: { ...route.query, by: String(v) } })"
         /></label>
-        <Facets :facets="head?.facets ?? []" :words="head?.words ?? []" />
+        <Facets
+          :facets="head?.facets ?? []"
+          :titles="titles"
+          :say="say"
+          :hint="(k, v) => (k === 'word' ? head?.words.find((w) => w.word === v)?.meaning : undefined)"
+          :usual="{ state: 'open' }"
+        />
       </aside>
       <div class="main">
         <div class="head">

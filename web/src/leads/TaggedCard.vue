@@ -75,7 +75,8 @@ const lived = computed(() => {
         >
       </li>
       <li v-else-if="lived">
-        {{ lived === 'the same day' ? 'as old as the pin' : `${lived} old at the pin` }}<template v-if="item.outlived"
+        {{ lived === 'the same day' ? 'as old as the pin' : `${lived} old at the pin`
+        }}<template v-if="item.outlived"
           >, and has outlived {{ many(item.outlived, 'person', 'people') }} who wrote it or changed this file since</template
         >
       </li>

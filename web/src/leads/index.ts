@@ -1,3 +1,2 @@
 export { default as SetAside } from './SetAside.vue'
 export { useMarks, type Marked } from './marks'
-export { default as Views } from './Views.vue'

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { rowsOf } from './rows'
-import { behindWord, queryOf, say, toggled } from './tagged'
+import { toggled } from '@/listing/address'
+import { behindWord, queryOf, say } from './tagged'
 
 describe('rows of groups', () => {
   const groups = [

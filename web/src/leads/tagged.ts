@@ -1,4 +1,5 @@
 import type { LocationQuery } from 'vue-router'
+import { narrowedBy } from '@/listing/address'
 import type { paths, components } from '@/api/schema'
 
 export type TaggedItem = components['schemas']['TaggedItem']
@@ -39,35 +40,20 @@ export const states: Record<string, string> = {
 const none: Partial<Record<Key, string>> = { person: 'not known', owner: 'nobody named', symbol: 'outside of symbols' }
 
 /** A value in words. */
-export function say(key: Key, value: string): string {
+export function say(key: string, value: string): string {
   if (key === 'age') return ages[value] ?? value
   if (key === 'state') return states[value] ?? value
   if (key === 'folder') return value === '.' ? 'the root folder' : value + '/'
-  return value === '(none)' ? (none[key] ?? '–') : value
+  return value === '(none)' ? (none[key as Key] ?? '–') : value
 }
-
-const list = (v: LocationQuery[string] | undefined): string[] => (Array.isArray(v) ? v : v === undefined ? [] : [v]).map((x) => x ?? '')
 
 /** The part of the address that narrows and groups. */
 export function queryOf(address: LocationQuery): Query {
-  const q: Query = {}
-  for (const k of keys) {
-    const values = list(address[k])
-    if (values.length) q[k] = values
-  }
+  const q: Query = narrowedBy(address, keys)
   if (typeof address.text === 'string' && address.text) q.text = address.text
   if (typeof address.by === 'string' && (keys as readonly string[]).includes(address.by)) q.by = address.by as Query['by']
   if (address.all !== undefined) q.all = true
   return q
-}
-
-/** The address with a value of a key taken up, or let go of. */
-export function toggled(address: LocationQuery, key: Key, value: string): LocationQuery {
-  const now = list(address[key])
-  const next = now.includes(value) ? now.filter((v) => v !== value) : [...now, value]
-  const rest = { ...address }
-  delete rest[key]
-  return next.length ? { ...rest, [key]: next } : rest
 }
 
 /** What a comment says behind its word. */

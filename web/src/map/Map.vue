@@ -6,6 +6,7 @@ import { ProblemError, words } from '@/api/client'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { useRepository } from '@/frame/repository'
 import { notice } from '@/frame/notice'
+import { useWrittenAbout } from '@/notes'
 import { useSelection, type Candidate } from '@/plans/adding'
 import { many } from '@/words/format'
 import { readAddress, writeAddress, type State } from './address'
@@ -115,6 +116,7 @@ const candidate = computed<Candidate | null>(() => {
   }
 })
 useSelection(() => candidate.value)
+useWrittenAbout(() => ({ path: candidate.value?.path ?? '', folder: candidate.value?.kind !== 'file' }))
 
 const files = computed(() => (chart.value ? chart.value.size - chart.value.below.reduce((n, b) => n + Number(b > 0), 0) : 0))
 const shownFiles = computed(() => {

@@ -9,6 +9,7 @@ import { includes, useRepository } from '@/frame/repository'
 import { useAdding, useSelection } from '@/plans/adding'
 import { lineSpan } from '@/words/format'
 import { parseRange, writeRange, type Range } from '@/words/range'
+import { useAnnotating, useWrittenAbout } from '@/notes'
 import { Definition, NameCard, parseName, writeName, type NamePlace } from '@/told'
 import Asset from './Asset.vue'
 import Beside from './Beside.vue'
@@ -37,6 +38,7 @@ const repository = useRepository()
 const route = useRoute()
 const router = useRouter()
 const adding = useAdding()
+const annotating = useAnnotating()
 const id = computed(() => repository.value.id)
 /** Another commit than the pin. */
 const at = computed(() => (typeof route.query.at === 'string' && route.query.at !== repository.value.pin ? route.query.at : undefined))
@@ -108,6 +110,12 @@ useSelection(() => {
   const first = file.value?.leads.find((l) => l.kind !== 'tagged-comment')
   const lines = skimming.lines.value ?? undefined
   return { kind: 'file', path: props.path, title: name, lines: lines ?? total.value, why: first?.why, skim: lines }
+})
+useWrittenAbout(() => {
+  const r = range.value ?? { start: line.value, end: line.value }
+  const end = total.value ? Math.min(r.end, total.value) : r.end
+  const symbols = outline.value?.symbols.map((s) => ({ qualified: s.qualified, kind: s.kind, start: s.start, end: s.end }))
+  return { at: at.value, path: props.path, ...(plain.value && total.value ? { start: Math.min(r.start, end), end } : {}), symbols }
 })
 /** The address for a colleague names the commit, so that lines stay the same. */
 async function copyAddress() {
@@ -195,6 +203,7 @@ useEventListener(window, 'pagehide', leave)
         @elsewhere="elsewhereOpen = true"
         @editor="editor"
         @find="find"
+        @write="annotating.asked.value++"
         @add="adding.current.value = adding.selected.value"
       >
         <SkimBar

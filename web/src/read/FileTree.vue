@@ -7,6 +7,7 @@ import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
 import { useOverview } from '@/overview/use'
+import { useWrittenAbout } from '@/notes'
 import { useAdding, useSelection } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { count, date, many, size } from '@/words/format'
@@ -59,6 +60,10 @@ const virtual = useVirtualizer(
 )
 const at = ref(0)
 const current = computed<Row | undefined>(() => rows.value[at.value])
+useWrittenAbout(() => {
+  const p = current.value?.path
+  return p ? { path: p.path, folder: p.folder } : { folder: true, path: props.folder ?? '' }
+})
 useSelection(() => {
   const p = current.value?.path
   return p

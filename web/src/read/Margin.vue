@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { useResizeObserver } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch, type Ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { Sentences } from '@/told'
 import Prose from '@/plans/Prose.vue'
 import { count } from '@/words/format'
 import { SetAside, useMarks, type Marked } from '@/leads'
+import { Thread } from '@/notes'
 import LineNote from './LineNote.vue'
 import { mostNotes, placed, type MarginNote } from './notes'
 import type { LineStory } from './useLineHistory'
@@ -38,6 +40,7 @@ const shortly = 2
 const gap = 14
 const margin = useTemplateRef<HTMLElement>('margin')
 const said = useTemplateRef<HTMLElement>('said')
+const drawn = useTemplateRef<HTMLElement[]>('drawn')
 const tops = ref<number[]>([])
 /** The heights are known once the notes are drawn. */
 async function arrange() {
@@ -54,6 +57,8 @@ async function arrange() {
   )
 }
 onMounted(arrange)
+/** Notes grow while one replies or edits. */
+useResizeObserver(drawn, arrange)
 watch(() => [props.geometry.moved.value, props.notes, props.summary], arrange)
 const first = computed(() => (props.geometry.moved.value >= 0 ? Math.min(0, props.top(1)) : 0))
 const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
@@ -68,6 +73,7 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
       </div>
       <article
         v-for="(n, i) in notes"
+        ref="drawn"
         :key="n.key"
         class="note"
         :class="[n.kind, { here: here(n) }]"
@@ -75,11 +81,12 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
       >
         <header>
           <button class="plain" :title="`To line ${n.line}`" @click="emit('go', n.line)">{{ n.head }}</button>
-          <span class="soft">:{{ n.line }}</span>
+          <span v-if="!n.thread" class="soft">:{{ n.line }}</span>
         </header>
-        <Prose v-if="n.kind === 'planned'" :text="n.text" />
+        <Thread v-if="n.thread" :repository="repository" :thread="n.thread" :writer="writer" />
+        <Prose v-else-if="n.kind === 'planned'" :text="n.text" />
         <p v-else>{{ n.text }}</p>
-        <p class="soft aside">
+        <p v-if="n.aside || n.plan" class="soft aside">
           {{ n.aside }}
           <router-link v-if="n.plan" :to="{ name: 'guide', params: { repository, plan: n.plan.id }, query: { passage: n.plan.passage } }"
             >open in the guide</router-link
@@ -178,6 +185,9 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
 }
 .note.tagged {
   border-left-color: var(--ochre);
+}
+.note.written {
+  border-left-color: var(--ink);
 }
 .note.starts {
   border-left-color: var(--teal);

@@ -1,5 +1,6 @@
 import type { Schemas } from '@/api/client'
-import { age } from '@/words/format'
+import type { ThreadInfo } from '@/notes'
+import { age, lineSpan } from '@/words/format'
 import { withoutWord } from '@/words/tagged'
 import type { LineMark } from './pane/folds'
 
@@ -8,11 +9,12 @@ export interface MarginNote {
   key: string
   line: number
   end: number
-  kind: 'planned' | 'tagged' | 'starts'
+  kind: 'planned' | 'tagged' | 'starts' | 'written'
   head: string
   text: string
   aside: string // in a quieter voice
   plan?: { id: number; passage: string }
+  thread?: ThreadInfo
   lead?: { id: string; state: Schemas['TaggedInfo']['state']; reason: string }
 }
 
@@ -25,6 +27,7 @@ export function notesOf(
   tagged: readonly Schemas['TaggedInfo'][],
   starts: readonly Schemas['LeadInfo'][],
   pinnedAt?: string | null,
+  threads: readonly ThreadInfo[] = [],
 ): MarginNote[] {
   const out: MarginNote[] = passages
     .filter((p) => p.passage.target.kind === 'lines')
@@ -54,6 +57,26 @@ export function notesOf(
       lead: t.lead ? { id: t.lead, state: t.state, reason: t.reason } : undefined,
     })
   }
+  for (const t of threads) {
+    const line = t.placed.start || 1
+    const whole =
+      t.target.kind === 'symbol'
+        ? `on ${t.target.symbol}`
+        : t.placed.start
+          ? `${line === t.placed.end ? 'line' : 'lines'} ${lineSpan(line, t.placed.end)}`
+          : 'on the file'
+    const changed = t.placed.what === 'changed' ? 'the code has been changed since' : ''
+    out.push({
+      key: `n${t.id}`,
+      line,
+      end: t.placed.end || line,
+      kind: 'written',
+      head: `✱ ${whole}`,
+      text: t.text,
+      aside: changed,
+      thread: t,
+    })
+  }
   for (const l of starts) {
     if (!l.line) continue
     out.push({
@@ -71,10 +94,10 @@ export function notesOf(
 
 /** The marks beside the lines of a file. */
 export function marksOf(notes: readonly MarginNote[]): Map<number, LineMark[]> {
-  const glyphs = { planned: '▬', tagged: '◇', starts: '◗' }
+  const glyphs = { planned: '▬', tagged: '◇', starts: '◗', written: '✱' }
   const out = new Map<number, LineMark[]>()
   for (const n of notes) {
-    const mark = { glyph: glyphs[n.kind], title: `${n.head}\n${n.text}`, kind: n.kind }
+    const mark = { glyph: glyphs[n.kind], title: `${n.head}\n${n.text.slice(0, 200)}`, kind: n.kind }
     out.set(n.line, [...(out.get(n.line) ?? []), mark])
   }
   return out

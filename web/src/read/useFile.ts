@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { api, data } from '@/api/client'
+import { useThreads } from '@/notes'
 import { useLinks, useSummary } from '@/told'
 import { marksOf, notesOf } from './notes'
 import { useSkim, useText, type FileAt } from './pane/text'
@@ -60,8 +61,15 @@ export function useFile(
   )
 
   const starts = computed(() => (toValue(at).at ? [] : (file.data.value?.leads.filter((l) => l.kind === 'entry-point') ?? [])))
+  const threads = useThreads(
+    () => toValue(at).repository,
+    () => toValue(at).path,
+    () => toValue(at).at,
+  )
   const tagged = computed(() => outline.data.value?.tagged ?? [])
-  const notes = computed(() => notesOf(passages.data.value ?? [], tagged.value, starts.value, toValue(pinnedAt)))
+  const notes = computed(() =>
+    notesOf(passages.data.value ?? [], tagged.value, starts.value, toValue(pinnedAt), threads.data.value?.threads),
+  )
   return {
     file: file.data,
     error: file.error,

@@ -6,7 +6,7 @@ import { foldedRegions, note, type Skim } from './skim'
 export interface LineMark {
   glyph: string
   title: string
-  kind: 'starts' | 'tagged' | 'planned'
+  kind: 'starts' | 'tagged' | 'planned' | 'written'
 }
 export type Marks = ReadonlyMap<number, LineMark[]>
 

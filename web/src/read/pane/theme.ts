@@ -41,6 +41,7 @@ export const theme = EditorView.theme({
   '.cm-mark': { fontSize: '11px', lineHeight: '21px' },
   '.cm-mark-tagged': { color: 'var(--ochre-text)' },
   '.cm-mark-starts': { color: 'var(--teal)' },
+  '.cm-mark-written': { color: 'var(--ink)' },
   '.cm-mark-planned': { color: 'var(--plum)' },
   '.cm-wing': { width: '50px', borderLeft: '1px solid var(--rule)', paddingLeft: '1px', cursor: 'pointer' },
   '.cm-wing .cm-gutterElement': { display: 'flex', alignItems: 'center' },

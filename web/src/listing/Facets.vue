@@ -3,32 +3,38 @@ import { ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { count } from '@/words/format'
-import { keys, queryOf, say, titles, toggled, type Key } from './tagged'
+import { toggled, valuesOf } from './address'
 
-/** What tagged comments can be narrowed by, with what each would leave. */
-const props = defineProps<{ facets: readonly Schemas['FacetInfo'][]; words: readonly Schemas['WordInfo'][] }>()
+/** What a list can be narrowed by, with what each would leave. */
+const props = defineProps<{
+  facets: readonly Schemas['FacetInfo'][]
+  titles: Record<string, string> // by key, in the order they are offered
+  say: (key: string, value: string) => string
+  hint?: (key: string, value: string) => string | undefined
+  usual?: Record<string, string> // the value that counts where a key is not asked for
+}>()
 const route = useRoute()
 const few = 7
-const wide = ref(new Set<Key>())
-const facet = (k: Key) => props.facets.find((f) => f.key === k)
-const chosen = (k: Key): string[] => {
-  const q = queryOf(route.query)[k]
-  return k === 'state' && !q?.length ? ['open'] : (q ?? [])
+const wide = ref(new Set<string>())
+const facet = (k: string) => props.facets.find((f) => f.key === k)
+function chosen(k: string): string[] {
+  const values = valuesOf(route.query[k])
+  const usual = props.usual?.[k]
+  return !values.length && usual ? [usual] : values
 }
 /** Chosen values stay in sight, also where nothing fits them. */
-function values(k: Key) {
+function values(k: string) {
   const all = facet(k)?.values ?? []
   const missing = chosen(k).filter((v) => !all.some((x) => x.value === v))
   const shown = wide.value.has(k) ? all : all.filter((x, i) => i < few || chosen(k).includes(x.value))
   return [...shown, ...missing.map((value) => ({ value, count: 0 }))]
 }
-function to(k: Key, value: string) {
-  // open is what is shown where nothing else is asked for
-  const now = k === 'state' && !route.query.state ? { ...route.query, state: ['open'] } : route.query
+function to(k: string, value: string) {
+  const usual = props.usual?.[k]
+  const now = usual && !route.query[k] ? { ...route.query, [k]: [usual] } : route.query
   return { query: toggled(now, k, value) }
 }
-const meaning = (word: string) => props.words.find((w) => w.word === word)?.meaning
-function widen(k: Key) {
+function widen(k: string) {
   const next = new Set(wide.value)
   if (!next.delete(k)) next.add(k)
   wide.value = next
@@ -36,9 +42,9 @@ function widen(k: Key) {
 </script>
 
 <template>
-  <template v-for="k in keys" :key="k">
-    <section v-if="facet(k)?.values.length || chosen(k).length" :aria-label="titles[k]">
-      <h3>{{ titles[k] }}</h3>
+  <template v-for="(title, k) in titles" :key="k">
+    <section v-if="facet(k)?.values.length || chosen(k).length" :aria-label="title">
+      <h3>{{ title }}</h3>
       <router-link
         v-for="v in values(k)"
         :key="v.value"
@@ -47,7 +53,7 @@ function widen(k: Key) {
         class="plain value"
         :class="{ on: chosen(k).includes(v.value) }"
         :aria-current="chosen(k).includes(v.value) ? 'true' : undefined"
-        :title="k === 'word' ? meaning(v.value) : say(k, v.value)"
+        :title="hint?.(k, v.value) ?? say(k, v.value)"
       >
         <span class="box" aria-hidden="true">{{ chosen(k).includes(v.value) ? '✓' : '' }}</span>
         <span class="name">{{ say(k, v.value) }}</span>

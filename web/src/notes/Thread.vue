@@ -1,0 +1,208 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { ProblemError, words } from '@/api/client'
+import { notice } from '@/frame/notice'
+import { date } from '@/words/format'
+import NoteText from './NoteText.vue'
+import { about, choices, kinds, why, type ThreadInfo } from './target'
+import { useThread } from './use'
+import WriteField from './WriteField.vue'
+
+/** A thread: what was written, the replies, and what can be done. */
+const props = withDefaults(defineProps<{ repository: number; thread: ThreadInfo; writer: boolean; placed?: boolean }>(), { placed: false })
+const emit = defineEmits<{ go: [] }>()
+const act = useThread(() => props.repository)
+const replying = ref(false)
+const reply = ref('')
+const editing = ref(0)
+const text = ref('')
+const rev = ref(0)
+const theirs = ref('') // what somebody else made of the text that is being edited
+const t = computed(() => props.thread)
+const notes = computed(() => [t.value, ...t.value.replies])
+const gone = computed(() => t.value.placed.what === 'gone')
+
+async function sendReply() {
+  if (await act.reply(t.value, reply.value)) {
+    reply.value = ''
+    replying.value = false
+  }
+}
+function edit(n: ThreadInfo['replies'][number]) {
+  editing.value = n.id
+  text.value = n.text
+  rev.value = n.rev
+  theirs.value = ''
+}
+async function save(n: ThreadInfo['replies'][number]) {
+  try {
+    await act.edit(n.id, rev.value, text.value)
+    editing.value = 0
+  } catch (e) {
+    if (!(e instanceof ProblemError) || e.status !== 409) return notice(words(e), { fault: true })
+    await act.forget()
+    const now = notes.value.find((x) => x.id === n.id)
+    theirs.value = now?.text ?? ''
+    rev.value = now?.rev ?? rev.value
+  }
+}
+const asking = ref(0)
+/** What there is to say of a note beside who wrote it. */
+function asides(n: ThreadInfo['replies'][number], i: number): string {
+  const first = i === 0
+  return [
+    '',
+    date(n.created_at),
+    n.edited_at && 'edited',
+    first && t.value.kind !== 'note' && (t.value.asked ? `asks ${t.value.asked} to act` : kinds[t.value.kind]),
+    first && t.value.private && 'for you alone',
+    n.id === t.value.answer && 'the answer',
+    t.value.unread && !n.mine && i === notes.value.length - 1 && 'new',
+  ]
+    .filter((x) => x !== false && x !== null && x !== undefined)
+    .join(' · ')
+}
+function remove(id: number) {
+  asking.value = 0
+  void act.remove(id)
+}
+const wider = computed(() =>
+  choices({ path: t.value.placed.path || t.value.target.path, folder: t.value.target.kind === 'folder' }).filter(
+    (c) => c.target.kind !== 'lines',
+  ),
+)
+</script>
+
+<template>
+  <article class="thread" :class="[t.state, { unread: t.unread, gone }]" :aria-label="`Thread by ${t.by}`">
+    <header v-if="placed" class="where">
+      <button class="link" :disabled="gone" @click="emit('go')">{{ about(t) }}</button>
+      <span v-if="t.placed.what === 'changed'" class="soft" title="The code it is about has been changed since">code changed since</span>
+      <span v-if="t.placed.what === 'unknown'" class="soft">its place is being looked for</span>
+    </header>
+    <p v-if="gone" class="lost">
+      <b>No place at the pin:</b> {{ why(t.placed)
+      }}<template v-if="t.placed.reason_commit">
+        in
+        <router-link class="mono" :to="{ name: 'commit', params: { repository, commit: t.placed.reason_commit } }">{{
+          t.placed.reason_commit.slice(0, 10)
+        }}</router-link></template
+      >.
+      <template v-if="writer || t.mine">
+        <button
+          v-for="c in t.placed.candidates"
+          :key="c.path + c.start"
+          class="link"
+          @click="act.place(t, { kind: 'lines', path: c.path, start: c.start, end: c.end })"
+        >
+          place at {{ c.path.split('/').at(-1) }}:{{ c.start }} ({{
+            c.why === 'symbol' ? 'its symbol' : `${Math.round(c.like * 100)} % alike`
+          }})
+        </button>
+        <button v-for="c in wider.slice(0, 2)" :key="c.says" class="link" @click="act.place(t, c.target)">attach to {{ c.says }}</button>
+      </template>
+    </p>
+    <div v-for="(n, i) in notes" :key="n.id" class="note" :class="{ answer: n.id === t.answer }">
+      <p class="by">
+        <b>{{ n.by || 'somebody' }}</b>
+        <span class="soft">{{ asides(n, i) }}</span>
+        <span v-if="editing !== n.id && asking !== n.id" class="own">
+          <button v-if="n.may_edit" class="link" @click="edit(n)">edit</button>
+          <button v-if="n.may_delete" class="link" @click="asking = n.id">take away</button>
+        </span>
+      </p>
+      <template v-if="editing === n.id">
+        <p v-if="theirs" class="lost">
+          Somebody changed this meanwhile. It reads now: <q>{{ theirs }}</q> Yours is below; saving it takes its place.
+          <button class="link" @click="text = theirs">take theirs</button>
+        </p>
+        <WriteField v-model="text" :repository="repository" name="edit" label="The text" @save="save(n)" />
+        <p class="acts">
+          <button class="link" :disabled="!text.trim()" @click="save(n)">save</button>
+          <button class="link" @click="editing = 0">leave as it was</button>
+        </p>
+      </template>
+      <template v-else>
+        <NoteText :html="n.html" />
+        <p v-if="asking === n.id" class="acts">
+          Take it away{{ i === 0 && t.replies.length ? ' with its replies' : '' }}?
+          <button class="link" @click="remove(n.id)">yes, take it away</button> <button class="link" @click="asking = 0">no</button>
+        </p>
+        <p v-else-if="i > 0 && t.kind === 'question' && t.state === 'open'" class="acts small">
+          <button class="link" @click="act.set(t, 'resolved', n.id)">this answers it</button>
+        </p>
+      </template>
+    </div>
+    <template v-if="replying">
+      <WriteField v-model="reply" :repository="repository" name="reply" label="Reply" @save="sendReply" />
+      <p class="acts">
+        <button class="link" :disabled="!reply.trim()" @click="sendReply">send</button>
+        <button class="link" @click="replying = false">not now</button>
+      </p>
+    </template>
+    <p v-else class="acts">
+      <button class="link" @click="replying = true">reply</button>
+      <button class="link" @click="act.set(t, t.state === 'open' ? 'resolved' : 'open')">
+        {{ t.state === 'open' ? (t.kind === 'ask' ? 'done' : t.kind === 'question' ? 'answered' : 'resolve') : 'open again' }}
+      </button>
+      <button class="link" @click="act.tell(t, !t.told)">{{ t.told ? 'leave me out' : 'tell me' }}</button>
+      <span v-if="t.state === 'resolved'" class="soft">resolved{{ t.state_by ? ` by ${t.state_by}` : '' }}</span>
+    </p>
+  </article>
+</template>
+
+<style scoped>
+.thread {
+  font-size: 13px;
+}
+.thread.resolved .note {
+  color: var(--ink-soft);
+}
+.where {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+}
+.where button {
+  font: 12.5px/1.5 var(--mono);
+  overflow-wrap: anywhere;
+  text-align: left;
+}
+.by {
+  font-size: 12.5px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 4px;
+}
+.own {
+  margin-left: auto;
+  display: flex;
+  gap: 10px;
+  font-size: 12px;
+}
+.note + .note {
+  margin-top: 6px;
+}
+.note.answer {
+  padding-left: 8px;
+  border-left: 2px solid var(--teal);
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 14px;
+  font-size: 12.5px;
+}
+.acts.small {
+  font-size: 12px;
+}
+.lost {
+  padding: 6px 10px;
+  margin: 4px 0;
+  background: var(--hover);
+  font-size: 12.5px;
+}
+.lost button {
+  margin-right: 12px;
+}
+</style>

@@ -1,0 +1,5 @@
+export { default as Thread } from './Thread.vue'
+export { default as Write } from './Write.vue'
+export { provideAnnotating, useAnnotating, useWrittenAbout } from './annotating'
+export { about, choices, type ThreadInfo } from './target'
+export { useThread, useThreads } from './use'
