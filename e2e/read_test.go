@@ -19,13 +19,20 @@ import (
 // desk opens the demo's repository for somebody who has just taken it in.
 func desk(t *testing.T) *browser.Page {
 	t.Helper()
+	p, _ := deskOn(t)
+	return p
+}
+
+// deskOn is desk with the server behind it.
+func deskOn(t *testing.T) (*browser.Page, *served) {
+	t.Helper()
 	roots := t.TempDir()
 	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
 	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
 	p := page(t, s)
 	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
 	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"), p.See("In short"))
-	return p
+	return p, s
 }
 
 const sampler = "/r/1/read?path=firmware/sampler.c"

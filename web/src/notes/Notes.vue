@@ -138,7 +138,7 @@ function go(t: ThreadInfo) {
       </div>
       <p v-if="error" class="state" role="alert">{{ words(error) }}</p>
       <p v-else-if="head && !head.all" class="state">
-        Nobody has written anything here yet. Open a file, choose lines or a name, and press <kbd>n</kbd>: what you write stays with the
+        Nobody has written anything here yet. Open a file, choose lines or a name, and press <kbd>r</kbd>: what you write stays with the
         code when it moves.
       </p>
       <p v-else-if="head && !head.total && !isFetching" class="state soft">No thread fits all of this.</p>

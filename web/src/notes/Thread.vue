@@ -68,7 +68,8 @@ function remove(id: number) {
 }
 const wider = computed(() =>
   choices({ path: t.value.placed.path || t.value.target.path, folder: t.value.target.kind === 'folder' }).filter(
-    (c) => c.target.kind !== 'lines',
+    // of a file that was taken away its folder may be left
+    (c) => c.target.kind !== 'lines' && !(c.target.kind === 'file' && t.value.placed.reason.startsWith('file')),
   ),
 )
 </script>

@@ -39,8 +39,8 @@ function begin(place: Place) {
   open.value = true
 }
 /** The key that opens the sheet is not to be typed into it. */
-useKeys({ n: () => requestAnimationFrame(() => selected.value && begin(selected.value)) })
-describeKeys('Everywhere in a repository', [['n', 'write about what is selected']])
+useKeys({ r: () => requestAnimationFrame(() => selected.value && begin(selected.value)) })
+describeKeys('Everywhere in a repository', [['r', 'write about what is selected: a remark']])
 
 const text = computed({ get: () => draft.value?.text ?? '', set: (t) => set({ text: t }) })
 const asked = refDebounced(text, 400)

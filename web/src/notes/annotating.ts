@@ -14,7 +14,7 @@ export interface Draft {
 }
 
 interface Annotating {
-  /** What `n` would write about: the page's selection. */
+  /** What `r` would write about: the page's selection. */
   selected: ShallowRef<Place | null>
   draft: Ref<Draft | null>
   open: Ref<boolean>

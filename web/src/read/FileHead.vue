@@ -73,7 +73,7 @@ const changed = computed(() => {
       <button class="link" title="Put something beside it (b)" @click="emit('beside')">beside…</button>
       <button class="link" title="The same place at another commit (t)" @click="emit('elsewhere')">at…</button>
       <button class="link" title="Open this place in your own editor (e)" @click="emit('editor')">editor</button>
-      <a-button size="small" title="Write about what is selected" @click="emit('write')">Write <kbd>n</kbd></a-button>
+      <a-button size="small" title="Write about what is selected" @click="emit('write')">Write <kbd>r</kbd></a-button>
       <a-button v-if="!at" size="small" @click="emit('add')">Add to plan <kbd>a</kbd></a-button>
     </div>
   </div>

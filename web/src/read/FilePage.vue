@@ -112,10 +112,10 @@ useSelection(() => {
   return { kind: 'file', path: props.path, title: name, lines: lines ?? total.value, why: first?.why, skim: lines }
 })
 useWrittenAbout(() => {
-  const r = range.value ?? { start: line.value, end: line.value }
-  const end = total.value ? Math.min(r.end, total.value) : r.end
+  const r = range.value ?? (total.value ? { start: line.value, end: line.value } : null)
+  const end = r && total.value ? Math.min(r.end, total.value) : r?.end
   const symbols = outline.value?.symbols.map((s) => ({ qualified: s.qualified, kind: s.kind, start: s.start, end: s.end }))
-  return { at: at.value, path: props.path, ...(plain.value && total.value ? { start: Math.min(r.start, end), end } : {}), symbols }
+  return { at: at.value, path: props.path, ...(plain.value && r && end ? { start: Math.min(r.start, end), end } : {}), symbols }
 })
 /** The address for a colleague names the commit, so that lines stay the same. */
 async function copyAddress() {
