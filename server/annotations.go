@@ -62,22 +62,22 @@ type PlacedInfo struct {
 // ThreadInfo is a thread with its replies.
 type ThreadInfo struct {
 	NoteInfo
-	UID       string       `json:"uid"`
-	Kind      string       `json:"kind" enum:"note,question,ask"`
-	Private   bool         `json:"private"`
-	State     string       `json:"state" enum:"open,resolved"`
-	StateBy   string       `json:"state_by"`
-	Asked     string       `json:"asked" doc:"Who is asked to act"`
-	AskedMe   bool         `json:"asked_me"`
-	Answer    int64        `json:"answer" doc:"The reply that answers it; 0: none"`
-	Tags      []string     `json:"tags"`
+	UID       string           `json:"uid"`
+	Kind      string           `json:"kind" enum:"note,question,ask"`
+	Private   bool             `json:"private"`
+	State     string           `json:"state" enum:"open,resolved"`
+	StateBy   string           `json:"state_by"`
+	Asked     string           `json:"asked" doc:"Who is asked to act"`
+	AskedMe   bool             `json:"asked_me"`
+	Answer    int64            `json:"answer" doc:"The reply that answers it; 0: none"`
+	Tags      []string         `json:"tags"`
 	Target    store.NoteTarget `json:"target"`
-	Placed    PlacedInfo   `json:"placed"`
-	Replies   []NoteInfo   `json:"replies"`
-	Unread    bool         `json:"unread" doc:"Somebody else wrote in it since you saw it"`
-	Mentioned bool         `json:"mentioned" doc:"You are, and have not seen it"`
-	Told      bool         `json:"told" doc:"You are told of it"`
-	ChangedAt time.Time    `json:"changed_at"`
+	Placed    PlacedInfo       `json:"placed"`
+	Replies   []NoteInfo       `json:"replies"`
+	Unread    bool             `json:"unread" doc:"Somebody else wrote in it since you saw it"`
+	Mentioned bool             `json:"mentioned" doc:"You are, and have not seen it"`
+	Told      bool             `json:"told" doc:"You are told of it"`
+	ChangedAt time.Time        `json:"changed_at"`
 }
 
 // lore is what is needed to tell of notes.
@@ -450,8 +450,8 @@ type NotePath struct {
 
 // WholeThread is a thread with its past.
 type WholeThread struct {
-	Thread  ThreadInfo     `json:"thread"`
-	Edits   []EditInfo     `json:"edits" doc:"Earlier texts of the first annotation"`
+	Thread  ThreadInfo         `json:"thread"`
+	Edits   []EditInfo         `json:"edits" doc:"Earlier texts of the first annotation"`
 	Targets []store.NoteTarget `json:"targets" doc:"Earlier places, the oldest first"`
 }
 

@@ -18,6 +18,13 @@ func (s *Server) markRoutes() []route {
 type MarksInfo struct {
 	Planned []PlannedInfo `json:"planned" doc:"Passages of all plans you may see, in reading order"`
 	Read    []string      `json:"read" doc:"Paths you opened, or whose passage you have done; the latest 20,000"`
+	Written []WrittenOn   `json:"written" doc:"Paths about which there are open threads at the pin"`
+}
+
+// WrittenOn counts the open threads on a path.
+type WrittenOn struct {
+	Path    string `json:"path"`
+	Threads int    `json:"threads"`
 }
 
 // PlannedInfo is one passage of a plan.
@@ -32,7 +39,7 @@ type PlannedInfo struct {
 }
 
 func (s *Server) marks(ctx context.Context, w *who, in *RepositoryPath) (*body[MarksInfo], error) {
-	info := MarksInfo{Planned: []PlannedInfo{}, Read: []string{}}
+	info := MarksInfo{Planned: []PlannedInfo{}, Read: []string{}, Written: []WrittenOn{}}
 	plans, err := s.store.Plans(ctx, in.Repository, w.person.ID)
 	if err != nil {
 		return nil, err
@@ -71,6 +78,13 @@ func (s *Server) marks(ctx context.Context, w *who, in *RepositoryPath) (*body[M
 				}
 			}
 		}
+	}
+	written, err := s.store.ThreadsByPath(ctx, in.Repository, w.person.ID, w.repository.Pin)
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range written {
+		info.Written = append(info.Written, WrittenOn{x.Path, x.Count})
 	}
 	return answer(info), nil
 }

@@ -279,6 +279,24 @@ func (s *Store) PlacesAt(ctx context.Context, repository int64, commit string) (
 	return out, err
 }
 
+// PathCount counts what is on a path.
+type PathCount struct {
+	Path  string
+	Count int
+}
+
+// ThreadsByPath counts the open threads that somebody may see by the path they
+// stand on at a commit, as far as that is known; those on the whole repository
+// are left out.
+func (s *Store) ThreadsByPath(ctx context.Context, repository, person int64, commit string) ([]PathCount, error) {
+	rows, err := s.pool.Query(ctx, `SELECT p.path, count(*) FROM annotation_place p JOIN annotation a ON a.id = p.annotation_id
+		WHERE a.repository_id = $1 AND`+seenBy+`AND p.commit_id = $3 AND a.thread_id IS NULL AND a.deleted_at IS NULL AND a.state = 'open' AND p.path <> '' GROUP BY p.path ORDER BY p.path`, repository, person, commit)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[PathCount])
+}
+
 // KeepPlaces keeps where annotations stand at a commit.
 func (s *Store) KeepPlaces(ctx context.Context, commit string, places []Placed) error {
 	rows := make([][]any, 0, len(places))

@@ -48,10 +48,10 @@ type Log struct {
 	changes  []change
 	// commits that changed each path, or took it as a new name, the newest first
 	touchAt, touches []int32
-	paths    []string // as they are shown, sorted
-	texts    [][]byte // subject and message in small letters
-	byID     map[string]int32
-	refsAt   map[int32][]Ref
+	paths            []string // as they are shown, sorted
+	texts            [][]byte // subject and message in small letters
+	byID             map[string]int32
+	refsAt           map[int32][]Ref
 }
 
 // change is what a commit did to one path, by the numbers of paths.

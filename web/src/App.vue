@@ -37,8 +37,10 @@ watch(
           if (!c) return void queries.invalidateQueries()
           void queries.invalidateQueries({ queryKey: ['shelf'] })
           if (c.kind === 'plan') void queries.invalidateQueries({ queryKey: ['plans', c.repository] })
-          else if (c.kind === 'notes') void queries.invalidateQueries({ queryKey: ['repository', c.repository, 'notes'] })
-          else if (c.kind === 'leads')
+          else if (c.kind === 'notes') {
+            void queries.invalidateQueries({ queryKey: ['repository', c.repository, 'notes'] })
+            void queries.invalidateQueries({ queryKey: ['plans', c.repository, 'marks'] })
+          } else if (c.kind === 'leads')
             for (const k of ['leads', 'tagged', 'tagged-rules', 'outline', 'file', 'words'])
               void queries.invalidateQueries({ queryKey: ['repository', c.repository, k] })
           // while a stage runs only its progress changes; what it found is there when it ends

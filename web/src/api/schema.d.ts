@@ -3077,6 +3077,8 @@ export interface components {
       planned: components['schemas']['PlannedInfo'][]
       /** @description Paths you opened, or whose passage you have done; the latest 20,000 */
       read: string[]
+      /** @description Paths about which there are open threads at the pin */
+      written: components['schemas']['WrittenOn'][]
     }
     Me: {
       /** @description No account exists yet: whoever comes first becomes the owner */
@@ -4905,6 +4907,11 @@ export interface components {
       thread: components['schemas']['ThreadInfo']
       /** @description Mentions of whom nobody here is called, or who may not read this: they are not told */
       untold: string[]
+    }
+    WrittenOn: {
+      path: string
+      /** Format: int64 */
+      threads: number
     }
   }
   responses: never

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data } from '@/api/client'
@@ -37,6 +38,19 @@ const within: Record<string, string> = {
   compare: 'history',
   tagged: 'leads',
 }
+/** Threads in which others wrote since one was here. */
+const { data: news } = useQuery({
+  queryKey: computed(() => ['repository', repository.value?.id, 'notes', 'news']),
+  queryFn: ({ signal }) =>
+    data(
+      api.GET('/api/repositories/{repository}/notes', {
+        params: { path: { repository: repository.value!.id }, query: { limit: 1 } },
+        signal,
+      }),
+    ),
+  enabled: computed(() => !!inside.value && !!repository.value?.pin),
+  retry: false,
+})
 const here = computed(() => within[String(route.name)] ?? route.name)
 
 async function signOut() {
@@ -96,7 +110,10 @@ async function signOut() {
         :class="{ here: here === p.name }"
         :aria-current="here === p.name ? 'page' : undefined"
       >
-        {{ p.title }}
+        {{ p.title
+        }}<span v-if="p.name === 'notes' && news?.unread" class="news" title="Threads in which others wrote since you were here">{{
+          news.unread
+        }}</span>
       </router-link>
     </nav>
   </header>
@@ -168,6 +185,11 @@ nav a {
 nav a:hover {
   color: var(--ink);
   text-decoration: none;
+}
+nav .news {
+  margin-left: 6px;
+  font-size: 12px;
+  font-weight: 600;
 }
 nav .here {
   color: var(--ink);

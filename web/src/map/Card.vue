@@ -16,6 +16,7 @@ const props = defineProps<{
   path: string
   folder: boolean
   planned: Schemas['PlannedInfo'][]
+  written: Schemas['WrittenOn'][]
   tied: Set<string> | null // paths that an import ties it to; null: not known yet
   around: { leans: { path: string; files: number }[]; used: { path: string; files: number }[]; tagged: number } // of a folder
   candidate: Candidate
@@ -50,6 +51,11 @@ const pace = computed(() => {
   const share = s.lately / s.changes
   return share > 0.4 ? 'changing more often' : share < 0.12 ? 'changing less often' : 'changing as ever'
 })
+const threads = computed(() =>
+  props.written
+    .filter((x) => x.path === props.path || (props.folder && x.path.startsWith(`${props.path}/`)))
+    .reduce((n, x) => n + x.threads, 0),
+)
 const plans = computed(() => props.planned.filter((p) => p.path === props.path || (props.folder && p.path.startsWith(`${props.path}/`))))
 const short = (p: string) => (place.value && p.startsWith(place.value) ? p.slice(place.value.length) : p)
 interface Item {
@@ -180,6 +186,14 @@ async function copy() {
           <button v-if="!all[r.key] && r.total > few" class="link" @click="all[r.key] = true">{{ count(r.total - few) }} more</button>
           <span v-else-if="r.total > Math.min(50, r.items.length)" class="soft"
             >and {{ count(r.total - Math.min(50, r.items.length)) }} more</span
+          >
+        </dd>
+      </template>
+      <template v-if="threads">
+        <dt>written</dt>
+        <dd>
+          <router-link class="tag" :to="{ name: 'notes', params: { repository }, query: folder ? { folder: path || '.' } : { text: path } }"
+            >✱ {{ many(threads, 'open thread') }}</router-link
           >
         </dd>
       </template>

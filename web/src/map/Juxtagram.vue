@@ -44,7 +44,7 @@ const share = (of: number) => `calc((100% - 82px) * ${of.toFixed(4)})`
 /** The marks that any row has: each has a place of its own. */
 const markKinds = computed<Shape[]>(() => {
   const m = props.picture.marks
-  const columns = { start: m.starts, test: m.tests, tagged: m.tagged, plan: m.planned, read: m.read }
+  const columns = { start: m.starts, test: m.tests, tagged: m.tagged, written: m.written, plan: m.planned, read: m.read }
   const found = (Object.keys(columns) as (keyof typeof columns)[]).filter((k) => columns[k].some((n) => n > 0))
   return props.ties?.circle ? ['circle', ...found] : found
 })
@@ -65,6 +65,7 @@ function view(index: number) {
     start: has(p.marks.starts),
     test: has(p.marks.tests),
     tagged: has(p.marks.tagged),
+    written: has(p.marks.written),
     plan: has(p.marks.planned),
     read: has(p.marks.read),
     leans: !!tie?.leans,
@@ -273,6 +274,7 @@ b {
 .line.start .start,
 .line.test .test,
 .line.tagged .tagged,
+.line.written .written,
 .line.plan .plan,
 .line.read .read,
 .line.leans .leans,

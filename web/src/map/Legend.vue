@@ -36,6 +36,7 @@ const apart = computed(() => {
       <span><Mark kind="start" /> a start</span>
       <span><Mark kind="test" /> test</span>
       <span><Mark kind="tagged" /> tagged comment</span>
+      <span><Mark kind="written" /> written about</span>
       <span><Mark kind="plan" /> in a plan</span>
       <span><Mark kind="read" /> read by you</span>
       <template v-if="state.order === 'tree'">

@@ -206,6 +206,7 @@ const unfinished = computed(() => info.value && info.value.state !== 'complete')
         :path="now.at"
         :folder="chart.isFolder(row)"
         :planned="done?.planned ?? []"
+        :written="done?.written ?? []"
         :tied="tied"
         :around="around"
         :candidate="candidate!"

@@ -31,6 +31,7 @@ export function table(c: Chart, p: Picture, span: SpanInfo | null, end: number):
       ...[...is, ...happened].map((m) => units[m.title] ?? m.title),
       'entry points',
       'tagged comments',
+      'open threads',
       'in plans',
       'read by you',
     ],
@@ -53,6 +54,7 @@ export function table(c: Chart, p: Picture, span: SpanInfo | null, end: number):
         ...figures,
         p.marks.starts[i]!,
         p.marks.tagged[i]!,
+        p.marks.written[i]!,
         p.marks.planned[i]!,
         p.marks.read[i]!,
       ]
@@ -152,6 +154,7 @@ export function drawing(c: Chart, p: Picture, s: State, title: string): { svg: s
     put(has(p.marks.starts), `<path d="M4 1 A5 5 0 0 1 4 11 Z" fill="${ink}"/>`)
     put(has(p.marks.tests), `<rect x="2" y="2" width="8" height="8" fill="none" stroke="${ink}" stroke-width="1.5"/>`)
     put(has(p.marks.tagged), `<path d="M6 1 L11 6 L6 11 L1 6 Z" fill="none" stroke="${ochre}" stroke-width="1.5"/>`)
+    put(has(p.marks.written), `<path d="M6 1 V11 M1.7 3.5 L10.3 8.5 M10.3 3.5 L1.7 8.5" stroke="${ink}" stroke-width="1.5"/>`)
     put(has(p.marks.planned), `<rect x="1" y="4" width="10" height="4.5" fill="${plum}"/>`)
   })
   const bottom = top + lines.length * row
@@ -159,7 +162,7 @@ export function drawing(c: Chart, p: Picture, s: State, title: string): { svg: s
   word(
     20,
     bottom + 28,
-    `${scales[s.scale]} scale, both sides; half disc: a start; square: test; diamond: tagged comment; bar: in a plan${p.lines.length > lines.length ? `; ${p.lines.length - lines.length} more rows are not drawn` : ''}`,
+    `${scales[s.scale]} scale, both sides; half disc: a start; square: test; diamond: tagged comment; asterisk: written about; bar: in a plan${p.lines.length > lines.length ? `; ${p.lines.length - lines.length} more rows are not drawn` : ''}`,
     `fill="${soft}" font-size="11"`,
   )
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="Inter, Helvetica, Arial, sans-serif" font-size="12.5"><rect width="100%" height="100%" fill="${paper}"/><path d="M20 66 H${width - 20}" stroke="${rule}"/>${out.join('')}</svg>`

@@ -14,6 +14,7 @@ export const marks = {
   start: 'a start',
   tagged: 'tagged comment',
   test: 'test',
+  written: 'written about',
   plan: 'in a plan',
   read: 'read by you',
   unread: 'not read by you',
@@ -23,6 +24,7 @@ export type Mark = keyof typeof marks
 /** What people did with rows. */
 export interface Marked {
   planned: Uint8Array
+  written: Int32Array
   read: Uint8Array
 }
 
@@ -30,6 +32,11 @@ export interface Marked {
 export function markedRows(c: Chart, info: Schemas['MarksInfo'] | undefined): Marked {
   const planned = new Uint8Array(c.size)
   const read = new Uint8Array(c.size)
+  const written = new Int32Array(c.size)
+  for (const p of info?.written ?? []) {
+    const r = c.row(p.path)
+    if (r >= 0) written[r]! += p.threads
+  }
   for (const p of info?.planned ?? []) {
     const r = c.row(p.path)
     if (r >= 0) planned[r] = Math.min(255, planned[r]! + 1)
@@ -38,7 +45,7 @@ export function markedRows(c: Chart, info: Schemas['MarksInfo'] | undefined): Ma
     const r = c.row(p)
     if (r >= 0) read[r] = 1
   }
-  return { planned, read }
+  return { planned, written, read }
 }
 
 export function isOn(f: Filter): boolean {
@@ -75,6 +82,8 @@ function hasMark(c: Chart, i: number, mark: Mark, marked: Marked, test: number):
       return c.info.tagged[i]! > 0
     case 'test':
       return c.info.role[i] === test
+    case 'written':
+      return marked.written[i]! > 0
     case 'plan':
       return marked.planned[i]! > 0
     case 'read':
@@ -90,6 +99,7 @@ export interface MarkColumns {
   tagged: Int32Array
   tests: Int32Array
   planned: Int32Array
+  written: Int32Array
   read: Int32Array
 }
 
@@ -110,6 +120,7 @@ export function markColumns(c: Chart, marked: Marked): MarkColumns {
     tagged: own((i) => c.info.tagged[i]!),
     tests: own((i) => Number(c.info.role[i] === test)),
     planned: own((i) => marked.planned[i]!),
+    written: own((i) => marked.written[i]!),
     read: own((i) => (c.isFolder(i) ? 0 : marked.read[i]!)),
   }
 }

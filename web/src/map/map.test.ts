@@ -55,7 +55,7 @@ const info = {
   pin_at: null,
 } as unknown as MapInfo
 const chart = new Chart(info)
-const none = { planned: new Uint8Array(6), read: Uint8Array.from([0, 0, 0, 1, 0, 0]) }
+const none = { planned: new Uint8Array(6), written: new Int32Array(6), read: Uint8Array.from([0, 0, 0, 1, 0, 0]) }
 const at = (change: Partial<State>): State => ({ ...plain, ...change })
 const names = (s: Partial<State>, told = info.happened) =>
   picture(chart, at(s), told, 86_400 * 30, none).lines.map((l) => (l.rows ? `${l.rows.length} more` : chart.path(l.row)))
@@ -288,7 +288,7 @@ describe('drawing', () => {
       happened: null,
     } as unknown as MapInfo)
     const all = at({ detail: 'all' })
-    const marked = { planned: new Uint8Array(n), read: new Uint8Array(n) }
+    const marked = { planned: new Uint8Array(n), written: new Int32Array(n), read: new Uint8Array(n) }
     expect(drawing(many, picture(many, all, null, 0, marked), all, 'x')).toMatchObject({ drawn: 2000, left: 500 })
   })
 })

@@ -4,6 +4,7 @@ export const shapes = {
   start: (x: number) => `M${x + 4} 1 A5 5 0 0 1 ${x + 4} 11 Z`,
   test: (x: number) => `M${x + 2} 2 H${x + 10} V10 H${x + 2} Z`,
   tagged: (x: number) => `M${x + 6} 1 L${x + 11} 6 L${x + 6} 11 L${x + 1} 6 Z`,
+  written: (x: number) => `M${x + 6} 1 V11 M${x + 1.7} 3.5 L${x + 10.3} 8.5 M${x + 10.3} 3.5 L${x + 1.7} 8.5`,
   plan: (x: number) => `M${x + 1} 4 H${x + 11} V8.5 H${x + 1} Z`,
   read: (x: number) => `M${x + 2} 6.5 L${x + 5} 9.5 L${x + 10} 3`,
   leans: (x: number) => `M${x + 2} 1.5 L${x + 10} 6 L${x + 2} 10.5 Z`,
