@@ -35,10 +35,10 @@ const apart = computed(() => {
     <p class="keys">
       <span><Mark kind="start" /> a start</span>
       <span><Mark kind="test" /> test</span>
-      <span><Mark kind="tagged" /> tagged comment</span>
-      <span><Mark kind="written" /> written about</span>
+      <span><Mark kind="tagged" /> tagged</span>
+      <span><Mark kind="written" /> notes</span>
       <span><Mark kind="plan" /> in a plan</span>
-      <span><Mark kind="read" /> read by you</span>
+      <span><Mark kind="read" /> read</span>
       <template v-if="state.order === 'tree'">
         <span><i class="folder" /> a folder</span>
         <span v-if="picture.lines.some((l) => l.rows)"><i class="more" /> several small ones</span>
