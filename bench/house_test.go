@@ -24,10 +24,11 @@ import (
 
 // house is a server with one surveyed repository, and somebody signed in.
 type house struct {
-	b    *testing.B
-	url  string
-	id   int64
-	http *http.Client
+	b     *testing.B
+	url   string
+	id    int64
+	store *store.Store
+	http  *http.Client
 }
 
 const (
@@ -74,7 +75,7 @@ func housed(b *testing.B, g *repo.Git, read func(s *store.Store, r *store.Reposi
 		srv.Close()
 	})
 	jar, _ := cookiejar.New(nil)
-	h := &house{b: b, url: at.URL, id: r.ID, http: &http.Client{Jar: jar}}
+	h := &house{b: b, url: at.URL, id: r.ID, store: s, http: &http.Client{Jar: jar}}
 	h.ask("POST", "/api/sign-in", fmt.Sprintf(`{"email":%q,"password":%q}`, email, password))
 	return h
 }

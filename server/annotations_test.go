@@ -245,3 +245,53 @@ func TestNotesAreNarrowedByTheirFacts(t *testing.T) {
 	require.Len(t, page.Threads, 1)
 	assert.Equal(t, "three", page.Threads[0].Text, "the last changed first")
 }
+
+func TestThreadsMoveToAnotherCopy(t *testing.T) {
+	d := desked(t, func(h *house, k *client) int64 { return h.surveyed(k) })
+	th := d.write(d.writer, any2{"kind": "lines", "path": "firmware/sampler.c", "start": 15, "end": 17}, "Why? #cold", any2{"kind": "question"}).Thread
+	get[server.WrittenInfo](d.reader, "POST", fmt.Sprintf("%s/annotations/%d/replies", d.at, th.ID), any2{"text": "So."})
+	th = d.on(d.writer, "firmware/sampler.c", "")[0]
+	get[server.ThreadInfo](d.writer, "PUT", fmt.Sprintf("%s/annotations/%d/state", d.at, th.ID), any2{"state": "resolved", "answer": th.Replies[0].ID})
+	d.write(d.writer, any2{"kind": "symbol", "path": "firmware/sampler.c", "symbol": "take_median"}, "a symbol")
+	d.write(d.writer, any2{"kind": "folder", "path": "firmware"}, "a folder")
+	d.write(d.writer, any2{"kind": "repository"}, "all")
+	_, document := d.writer.do("GET", d.at+"/notes/annotations", nil)
+	assert.Contains(t, document, `"exact":`)
+
+	again := get[server.BroughtInfo](d.writer, "POST", d.at+"/notes/annotations", raw(document))
+	assert.Equal(t, []int{0, 4, 0}, []int{again.Added, again.There, again.Passed}, "what is here already is passed over")
+	other := d.surveyed(d.keeper)
+	to := fmt.Sprintf("/api/repositories/%d", other)
+	require.NoError(t, d.store.SetRole(ctx, other, d.writer.person.ID, store.Writer))
+	status, _ := d.reader.do("POST", to+"/notes/annotations", raw(document))
+	assert.Equal(t, 404, status, "a stranger there")
+	took := get[server.BroughtInfo](d.writer, "POST", to+"/notes/annotations", raw(document))
+	assert.Equal(t, []int{4, 0, 0}, []int{took.Added, took.There, took.Passed})
+	_, back := d.writer.do("GET", to+"/notes/annotations", nil)
+	assert.ElementsMatch(t, strings.Split(document, "\n"), strings.Split(back, "\n"), "without loss")
+	there := get[server.OnPath](d.writer, "GET", to+"/annotations?path=firmware/sampler.c", nil).Threads
+	require.Len(t, there, 2)
+	_, digest := d.writer.do("GET", to+"/notes/digest", nil)
+	assert.Contains(t, digest, "> **Kip Marrow**")
+	assert.Contains(t, digest, "`firmware/sampler.c:15-17`")
+
+	for text, want := range map[string]int{"nonsense": 422, `{"items":[]}`: 422, `[{"id":"x","body":"y","target":"https://elsewhere.example"}]`: 200} {
+		status, answer := d.writer.do("POST", to+"/notes/annotations", raw(text))
+		assert.Equal(t, want, status, answer)
+	}
+	// a commit that this copy does not have: the place is found by the quoted text
+	foreign := strings.ReplaceAll(strings.ReplaceAll(document, th.Target.Commit, strings.Repeat("ab", 20)), "annotation:", "annotation:far-")
+	get[server.BroughtInfo](d.writer, "POST", to+"/notes/annotations", raw(foreign))
+	var found *server.ThreadInfo
+	for _, x := range get[server.OnPath](d.writer, "GET", to+"/annotations?path=firmware/sampler.c", nil).Threads {
+		if strings.HasPrefix(x.UID, "far-") && x.Kind == "question" {
+			found = &x
+		}
+	}
+	require.NotNil(t, found)
+	assert.Equal(t, []int{15, 17}, []int{found.Placed.Start, found.Placed.End})
+
+	feed := get[server.FeedAddress](d.writer, "POST", to+"/feed", nil)
+	_, atom := d.nobody().do("GET", feed.Path+"/threads", nil)
+	assert.Contains(t, atom, "<title>Why? #cold</title>")
+}

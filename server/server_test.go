@@ -95,10 +95,15 @@ func (h *house) person(name string, owner bool) *client {
 	return c
 }
 
+// raw is a request's body as it is.
+type raw string
+
 func (c *client) do(method, path string, body any) (int, string) {
 	c.h.t.Helper()
 	var in io.Reader
-	if body != nil {
+	if text, ok := body.(raw); ok {
+		in = strings.NewReader(string(text))
+	} else if body != nil {
 		b, err := json.Marshal(body)
 		require.NoError(c.h.t, err)
 		in = bytes.NewReader(b)
@@ -183,6 +188,7 @@ var bodies = map[string]any{
 	"put-repositories-repository-words":                           map[string]any{"own": []any{}},
 	"post-repositories-repository-views":                          map[string]any{"page": "tagged", "name": "x", "query": ""},
 	"post-repositories-repository-corrections":                    map[string]string{"kind": "role", "path": "README.md", "value": "documentation"},
+	"post-repositories-repository-notes-annotations":              []any{map[string]any{"id": "x", "body": "y", "target": "README.md"}},
 	"post-repositories-repository-annotations":                    map[string]any{"target": map[string]any{"kind": "repository"}, "text": "x"},
 	"post-repositories-repository-annotations-preview":            map[string]any{"text": "x"},
 	"put-repositories-repository-annotations-seen":                map[string]any{"threads": []int{1}},

@@ -69,7 +69,7 @@ func (a *Annotation) First() int64 {
 }
 
 const annotationColumns = `a.id, a.uid, a.repository_id, coalesce(a.thread_id, 0), coalesce(a.author_id, 0), coalesce(p.name, a.author_name), a.kind, a.private, a.body, a.rev, a.state,
-	coalesce(s.name, ''), coalesce(a.asked_id, 0), coalesce(k.name, ''), coalesce(a.answer_id, 0), a.tags, a.target, a.created_at, a.edited_at, a.changed_at, a.deleted_at IS NOT NULL`
+	coalesce(s.name, a.state_by_name), coalesce(a.asked_id, 0), coalesce(k.name, a.asked_name), coalesce(a.answer_id, 0), a.tags, a.target, a.created_at, a.edited_at, a.changed_at, a.deleted_at IS NOT NULL`
 
 const annotationFrom = ` FROM annotation a LEFT JOIN person p ON p.id = a.author_id LEFT JOIN person s ON s.id = a.state_by LEFT JOIN person k ON k.id = a.asked_id `
 
@@ -210,7 +210,7 @@ func (s *Store) Edits(ctx context.Context, id int64) ([]Edit, error) {
 
 // SetThread sets the state of a thread and the reply that answers it.
 func (s *Store) SetThread(ctx context.Context, id int64, state string, by, answer int64) error {
-	_, err := s.pool.Exec(ctx, "UPDATE annotation SET state = $2, state_by = $3, answer_id = nullif($4, 0), changed_at = now() WHERE id = $1", id, state, by, answer)
+	_, err := s.pool.Exec(ctx, "UPDATE annotation SET state = $2, state_by = $3, state_by_name = '', answer_id = nullif($4, 0), changed_at = now() WHERE id = $1", id, state, by, answer)
 	return err
 }
 

@@ -27,9 +27,7 @@ type view struct {
 
 var views = []view{
 	{name: "shelf", path: "/", see: "marshgauge"},
-	{name: "pin", path: "/r/1/pin", see: "newest commits"},
 	{name: "overview", path: "/r/1", see: "How it is laid out"},
-	{name: "overview-dark", path: "/r/1", see: "How it is laid out", dark: true},
 	{name: "map", path: "/r/1/map?at=firmware/sampler.c&from=2026-03-01&open=firmware", see: "who knows it"},
 	{name: "read", path: "/r/1/read?path=firmware/sampler.c&lines=13-18", see: "take_median"},
 	{name: "skim", path: "/r/1/read?path=collector/store/memory.go&skim=40", see: "most telling"},
@@ -45,6 +43,8 @@ var views = []view{
 	{name: "who", path: "/r/1/history/who?path=firmware", see: "knows it best now"},
 	{name: "compare", path: "/r/1/history/compare?from=v1.2.0&to=v1.4.0", see: "commits ahead of"},
 	{name: "leads", path: "/r/1/leads", see: "Everything"},
+	{name: "tagged", path: "/r/1/leads/tagged", see: "Its life"},
+	{name: "notes", path: "/r/1/notes", see: "without a place at the pin"},
 	{name: "composer", path: "/r/1/plans/1/compose?passage=demo-passage-4", see: "SENSOR_BUSY"},
 	{name: "guide", path: "/r/1/plans/1?passage=demo-passage-4", see: "SENSOR_BUSY"},
 }

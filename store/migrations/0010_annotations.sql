@@ -16,6 +16,9 @@ CREATE TABLE annotation (
     state_by      bigint REFERENCES person (id) ON DELETE SET NULL,
     asked_id      bigint REFERENCES person (id) ON DELETE SET NULL, -- who is asked to act
     answer_id     bigint, -- the reply that answers a question
+    -- names of those two in another installation
+    state_by_name text NOT NULL DEFAULT '',
+    asked_name    text NOT NULL DEFAULT '',
     tags          text[] NOT NULL DEFAULT '{}',
     target        jsonb, -- see store.NoteTarget
     folder        text COLLATE "C", -- of the target, for narrowing

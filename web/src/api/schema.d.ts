@@ -38,6 +38,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/feeds/{token}/threads': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** New threads as an Atom feed */
+    get: operations['get-feeds-token-threads']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/first-account': {
     parameters: {
       query?: never
@@ -1033,6 +1050,41 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/notes/annotations': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Threads that fit as Web Annotations (JSON-LD) */
+    get: operations['get-repositories-repository-notes-annotations']
+    put?: never
+    /** Take in Web Annotations, also of another copy of the repository; nothing they name is fetched */
+    post: operations['post-repositories-repository-notes-annotations']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/notes/digest': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Threads that fit as a text in Markdown */
+    get: operations['get-repositories-repository-notes-digest']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/opened': {
     parameters: {
       query?: never
@@ -1858,6 +1910,29 @@ export interface components {
     Alive: {
       /** Format: date-time */
       at: string
+    }
+    BroughtInfo: {
+      /**
+       * Format: int64
+       * @description Threads
+       */
+      added: number
+      /** @description Contexts that are not the model's; they were not fetched */
+      foreign: string[]
+      /**
+       * Format: int64
+       * @description Annotations passed over
+       */
+      passed: number
+      /** @description Why, of the first 200 */
+      problems: components['schemas']['PassedOver'][]
+      /**
+       * Format: int64
+       * @description Threads that were here already
+       */
+      there: number
+      /** @description Nobody was told of what was taken in */
+      untold: boolean
     }
     Candidate: {
       /** Format: int64 */
@@ -3474,6 +3549,12 @@ export interface components {
       /** @description Of the plan */
       title: string
     }
+    PassedOver: {
+      id: string
+      /** Format: int64 */
+      item: number
+      why: string
+    }
     PathInfo: {
       binary: boolean
       /** Format: int64 */
@@ -5005,6 +5086,37 @@ export interface operations {
         /** @description No commits that fit, written the same */
         drop?: string[]
       }
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/atom+xml': string
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-feeds-token-threads': {
+    parameters: {
+      query?: never
       header?: never
       path: {
         token: string
@@ -9575,6 +9687,248 @@ export interface operations {
         content: {
           'application/json': components['schemas']['NotesPage']
         }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-notes-annotations': {
+    parameters: {
+      query?: {
+        /** @description unread, mentioned, asked, written, told */
+        yours?: string[]
+        /** @description open, resolved */
+        state?: string[]
+        /** @description note, question, ask */
+        kind?: string[]
+        /** @description same, moved, changed, gone, unknown */
+        placed?: string[]
+        tag?: string[]
+        /** @description Who wrote in it */
+        by?: string[]
+        /** @description lines, symbol, file, folder, commit, repository */
+        on?: string[]
+        /** @description With what is below; a full stop: the root alone */
+        folder?: string[]
+        text?: string
+        /** @description Only what came since you were here */
+        since?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-notes-annotations': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/ld+json': string
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BroughtInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-notes-digest': {
+    parameters: {
+      query?: {
+        /** @description unread, mentioned, asked, written, told */
+        yours?: string[]
+        /** @description open, resolved */
+        state?: string[]
+        /** @description note, question, ask */
+        kind?: string[]
+        /** @description same, moved, changed, gone, unknown */
+        placed?: string[]
+        tag?: string[]
+        /** @description Who wrote in it */
+        by?: string[]
+        /** @description lines, symbol, file, folder, commit, repository */
+        on?: string[]
+        /** @description With what is below; a full stop: the root alone */
+        folder?: string[]
+        text?: string
+        /** @description Only what came since you were here */
+        since?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
       /** @description Unauthorized */
       401: {

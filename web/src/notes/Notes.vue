@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useInfiniteQuery, useQueryClient } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
+import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
 import { Facets, narrowedBy, Views } from '@/listing'
 import { count, many, lineSpan } from '@/words/format'
@@ -87,6 +88,38 @@ const { see } = useThread(id)
 const unread = computed(() => threads.value.filter((t) => t.unread).map((t) => t.id))
 const narrowed = computed(() => keys.some((k) => route.query[k] !== undefined) || !!route.query.text)
 
+const document = (what: string) => {
+  const q = new URLSearchParams()
+  for (const [k, v] of Object.entries(query.value)) for (const x of Array.isArray(v) ? v : v ? [v] : []) q.append(k, x)
+  return `/api/repositories/${id.value}/notes/${what}?${q}`
+}
+const chooser = useTemplateRef<HTMLInputElement>('chooser')
+const client = useQueryClient()
+async function takeIn(e: Event) {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  try {
+    const got = await data(
+      api.POST('/api/repositories/{repository}/notes/annotations', {
+        params: { path: { repository: id.value } },
+        body: (await file.text()) as never,
+        bodySerializer: (b: unknown) => b as string,
+        headers: { 'Content-Type': 'application/ld+json' },
+      }),
+    )
+    await client.invalidateQueries({ queryKey: ['repository', id.value, 'notes'] })
+    const first = got.problems[0]
+    notice(
+      `${many(got.added, 'thread')} taken in, ${count(got.there)} were here already, ${count(got.passed)} passed over${first ? `: ${first.why}` : ''}.`,
+      { fault: got.passed > 0 },
+    )
+  } catch (err) {
+    notice(words(err), { fault: true })
+  }
+}
+
 function go(t: ThreadInfo) {
   const params = { repository: id.value }
   const { placed, target } = t
@@ -126,6 +159,12 @@ function go(t: ThreadInfo) {
         </p>
         <span class="room" />
         <button v-if="unread.length" class="link" @click="see(unread)">mark these as read</button>
+        <span class="soft"
+          >take along <a :href="document('annotations')" download>JSON-LD</a> · <a :href="document('digest')" download>Markdown</a></span
+        >
+        <label v-if="writer" class="link" tabindex="0" @keydown.enter="chooser?.click()"
+          >take in …<input ref="chooser" type="file" accept=".jsonld,.json,application/ld+json" hidden @change="takeIn"
+        /></label>
         <Views :repository="id" page="notes" :writer="writer" />
         <a-input
           v-model:value="typed"
