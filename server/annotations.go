@@ -80,7 +80,7 @@ type ThreadInfo struct {
 	ChangedAt time.Time        `json:"changed_at"`
 }
 
-// lore is what is needed to tell of notes.
+// noteLore is what is needed to tell of notes.
 type noteLore struct {
 	s       *Server
 	w       *who
@@ -89,6 +89,7 @@ type noteLore struct {
 	places  map[int64]store.Placed
 }
 
+// noteLore gathers it; the places at a commit, or none where it is "".
 func (s *Server) noteLore(ctx context.Context, w *who, commit string) (*noteLore, error) {
 	l := &noteLore{s: s, w: w}
 	var err error
@@ -98,7 +99,9 @@ func (s *Server) noteLore(ctx context.Context, w *who, commit string) (*noteLore
 	if l.readers, err = s.store.ThreadReaders(ctx, w.repository.ID, w.person.ID); err != nil {
 		return nil, err
 	}
-	l.places, err = s.store.PlacesAt(ctx, w.repository.ID, commit)
+	if commit != "" {
+		l.places, err = s.store.PlacesAt(ctx, w.repository.ID, commit)
+	}
 	return l, err
 }
 

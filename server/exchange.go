@@ -14,7 +14,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"juxtagram/core/listing"
 	"juxtagram/core/note"
 	"juxtagram/core/place"
 	"juxtagram/core/webanno"
@@ -37,21 +36,21 @@ const maxImport = 64 << 20
 func largeBody(op *huma.Operation) { op.MaxBodyBytes = maxImport }
 
 // foundNotes are the threads that fit, in the order of the list.
-func (s *Server) foundNotes(ctx context.Context, w *who, q *NotesQuery) (*heldNotes, []store.Annotation, error) {
+func (s *Server) foundNotes(ctx context.Context, w *who, q *NotesQuery) (*mine, []store.Annotation, error) {
 	commit, err := s.commitAt(ctx, w, "")
 	if err != nil {
 		return nil, nil, err
 	}
-	h, err := s.heldNotes(ctx, w, commit)
+	m, err := s.myNotes(ctx, w, commit)
 	if err != nil {
 		return nil, nil, err
 	}
-	found := h.list.Find(listing.Filter{Values: q.values(), Text: note.Fold(q.Text)}, "")
+	found := m.find(q)
 	firsts := make([]store.Annotation, len(found.Items))
 	for n, i := range found.Items {
-		firsts[n] = h.firsts[i]
+		firsts[n] = m.firsts[i]
 	}
-	return h, firsts, nil
+	return m, firsts, nil
 }
 
 func (s *Server) exportNotes(ctx context.Context, w *who, in *NotesQuery) (*huma.StreamResponse, error) {
@@ -215,11 +214,11 @@ func (s *Server) imported(w *who, t *webanno.Thread) store.Imported {
 }
 
 func (s *Server) noteDigest(ctx context.Context, w *who, in *NotesQuery) (*huma.StreamResponse, error) {
-	h, firsts, err := s.foundNotes(ctx, w, in)
+	m, firsts, err := s.foundNotes(ctx, w, in)
 	if err != nil {
 		return nil, err
 	}
-	threads, err := s.threads(ctx, h.lore, firsts)
+	threads, err := s.threads(ctx, m.lore, firsts)
 	if err != nil {
 		return nil, err
 	}

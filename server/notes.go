@@ -2,11 +2,12 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"path"
 	"slices"
+	"time"
 
 	"juxtagram/core/listing"
-	"juxtagram/core/note"
 	"juxtagram/core/place"
 	"juxtagram/store"
 )
@@ -70,31 +71,55 @@ type NotesPage struct {
 	Threads  []ThreadInfo `json:"threads"`
 }
 
-// held are the threads that somebody may see, as lists narrow them.
+// heldNotes are all threads of a repository with their places at a commit, as
+// lists narrow them. They are not changed once they are made.
 type heldNotes struct {
 	firsts []store.Annotation
-	lore   *noteLore
 	facts  []threadFacts
-	list   *listing.List
+	places map[int64]store.Placed
+	list   *listing.List // but for what is each person's own
+	left   int           // whose place is still to be looked for
 }
 
+// threadFacts are what a thread is narrowed by.
 type threadFacts struct {
-	yours   []string
 	writers []string
 	tags    []string
-	text    string
+	said    []saidBy // also the first
 }
 
-func (s *Server) heldNotes(ctx context.Context, w *who, commit string) (*heldNotes, error) {
+// saidBy is who wrote a note, and when.
+type saidBy struct {
+	author int64
+	at     time.Time
+}
+
+// heldNoteLists is of how many repositories lists are held.
+const heldNoteLists = 4
+
+// notesAt are the threads of a repository with their places at a commit.
+func (s *Server) notesAt(ctx context.Context, w *who, commit string) (*heldNotes, error) {
+	version, err := s.store.NotesVersion(ctx, w.repository.ID)
+	if err != nil {
+		return nil, err
+	}
+	key := func() string { return fmt.Sprint(w.repository.ID, version, commit) }
+	if h, ok := s.noteLists.Get(key()); ok {
+		return h, nil
+	}
 	h := &heldNotes{}
-	var err error
-	if h.firsts, err = s.store.Threads(ctx, w.repository.ID, w.person.ID); err != nil {
+	if h.left, err = s.ensurePlaced(ctx, w, commit); err != nil {
 		return nil, err
 	}
-	if h.lore, err = s.noteLore(ctx, w, commit); err != nil {
+	if version, err = s.store.NotesVersion(ctx, w.repository.ID); err != nil {
 		return nil, err
 	}
-	slices.SortStableFunc(h.firsts, func(a, b store.Annotation) int { return b.ChangedAt.Compare(a.ChangedAt) })
+	if h.firsts, err = s.store.AllThreads(ctx, w.repository.ID); err != nil {
+		return nil, err
+	}
+	if h.places, err = s.store.PlacesAt(ctx, w.repository.ID, commit); err != nil {
+		return nil, err
+	}
 	ids := make([]int64, len(h.firsts))
 	for i := range h.firsts {
 		ids[i] = h.firsts[i].ID
@@ -103,63 +128,53 @@ func (s *Server) heldNotes(ctx context.Context, w *who, commit string) (*heldNot
 	if err != nil {
 		return nil, err
 	}
+	h.gather(replies)
+	if h.left == 0 {
+		s.noteLists.Add(key(), h)
+	}
+	return h, nil
+}
+
+// gather brings together what threads are narrowed by.
+func (h *heldNotes) gather(replies []store.Annotation) {
 	of := map[int64][]*store.Annotation{}
 	for i := range replies {
 		of[replies[i].Thread] = append(of[replies[i].Thread], &replies[i])
 	}
 	h.facts = make([]threadFacts, len(h.firsts))
+	texts := make([]string, len(h.firsts))
 	for i := range h.firsts {
-		h.facts[i] = h.lore.facts(&h.firsts[i], of[h.firsts[i].ID])
-	}
-	h.list = listing.New(listing.Build{Len: len(h.firsts), Keys: noteKeys, Below: []listing.Key{noteFolder}, Values: h.values, Text: func(i int) string { return h.facts[i].text }})
-	return h, nil
-}
-
-// facts are what a thread is narrowed by.
-func (l *noteLore) facts(a *store.Annotation, replies []*store.Annotation) threadFacts {
-	me := l.w.person.ID
-	r := l.readers[a.ID]
-	f := threadFacts{writers: []string{a.AuthorName}, tags: slices.Clone(a.Tags), text: a.Body + "\n" + a.Target.Path + "\n" + a.Target.Symbol}
-	written, unread := a.Author == me, a.Author != me && (r.SeenAt == nil || a.CreatedAt.After(*r.SeenAt))
-	for _, x := range replies {
-		f.text += "\n" + x.Body
-		if !slices.Contains(f.writers, x.AuthorName) {
-			f.writers = append(f.writers, x.AuthorName)
-		}
-		for _, t := range x.Tags {
-			if !slices.Contains(f.tags, t) {
-				f.tags = append(f.tags, t)
+		a, f := &h.firsts[i], &h.facts[i]
+		f.writers, f.tags = []string{a.AuthorName}, a.Tags
+		f.said = append(f.said, saidBy{a.Author, a.CreatedAt})
+		texts[i] = a.Body + "\n" + a.Target.Path + "\n" + a.Target.Symbol
+		for _, x := range of[a.ID] {
+			texts[i] += "\n" + x.Body
+			f.said = append(f.said, saidBy{x.Author, x.CreatedAt})
+			if !slices.Contains(f.writers, x.AuthorName) {
+				f.writers = append(f.writers, x.AuthorName)
+			}
+			for _, t := range x.Tags {
+				if !slices.Contains(f.tags, t) {
+					f.tags = append(slices.Clip(f.tags), t)
+				}
 			}
 		}
-		written = written || x.Author == me
-		unread = unread || x.Author != me && (r.SeenAt == nil || x.CreatedAt.After(*r.SeenAt))
 	}
-	told := written || a.Asked == me || r.Mentioned
-	if r.Told != nil {
-		told = *r.Told
-	}
-	for _, y := range []struct {
-		name string
-		is   bool
-	}{{"unread", unread}, {"mentioned", r.Mentioned}, {"asked", a.Asked == me && a.State == "open"}, {"written", written}, {"told", told}} {
-		if y.is {
-			f.yours = append(f.yours, y.name)
-		}
-	}
-	return f
+	h.list = listing.New(listing.Build{Len: len(h.firsts), Keys: noteKeys, Below: []listing.Key{noteFolder}, Values: h.values, Text: func(i int) string { return texts[i] }})
 }
 
 func (h *heldNotes) values(key listing.Key, i int) []string {
 	a, f := &h.firsts[i], &h.facts[i]
 	switch key {
 	case noteYours:
-		return f.yours
+		return nil
 	case noteState:
 		return []string{a.State}
 	case noteKind:
 		return []string{a.Kind}
 	case notePlaced:
-		return []string{h.lore.placed(a.ID).What}
+		return []string{h.what(i)}
 	case noteTag:
 		return f.tags
 	case noteBy:
@@ -167,10 +182,9 @@ func (h *heldNotes) values(key listing.Key, i int) []string {
 	case noteOn:
 		return []string{a.Target.Kind}
 	}
-	p := h.lore.placed(a.ID)
-	at := p.Path
-	if p.What == string(place.Gone) || at == "" {
-		at = a.Target.Path
+	at := a.Target.Path
+	if p, ok := h.places[a.ID]; ok && p.Path != "" {
+		at = p.Path
 	}
 	switch a.Target.Kind {
 	case store.OnCommit, store.OnRepository:
@@ -184,6 +198,88 @@ func (h *heldNotes) values(key listing.Key, i int) []string {
 	return []string{path.Dir(at)}
 }
 
+// what became of a thread's place.
+func (h *heldNotes) what(i int) string {
+	if p, ok := h.places[h.firsts[i].ID]; ok {
+		return p.What
+	}
+	return "unknown"
+}
+
+// yoursNames are what threads can be to somebody, a bit each.
+var yoursNames = []string{"unread", "mentioned", "asked", "written", "told"}
+
+const unreadBit = 1
+
+// yours are what each thread is to somebody, in bits.
+func (h *heldNotes) yours(me int64, readers map[int64]store.ThreadReader) []uint8 {
+	out := make([]uint8, len(h.firsts))
+	for i := range h.firsts {
+		a := &h.firsts[i]
+		r := readers[a.ID]
+		written, unread := false, false
+		for _, x := range h.facts[i].said {
+			written = written || x.author == me
+			unread = unread || x.author != me && (r.SeenAt == nil || x.at.After(*r.SeenAt))
+		}
+		told := written || a.Asked == me || r.Mentioned
+		if r.Told != nil {
+			told = *r.Told
+		}
+		for bit, is := range []bool{unread, r.Mentioned, a.Asked == me && a.State == "open", written, told} {
+			if is {
+				out[i] |= 1 << bit
+			}
+		}
+	}
+	return out
+}
+
+// mine are the threads as somebody sees them.
+type mine struct {
+	*heldNotes
+	lore  *noteLore
+	yours []uint8
+	list  *listing.List
+}
+
+func (s *Server) myNotes(ctx context.Context, w *who, commit string) (*mine, error) {
+	h, err := s.notesAt(ctx, w, commit)
+	if err != nil {
+		return nil, err
+	}
+	m := &mine{heldNotes: h}
+	if m.lore, err = s.noteLore(ctx, w, ""); err != nil {
+		return nil, err
+	}
+	m.lore.places = h.places
+	m.yours = h.yours(w.person.ID, m.lore.readers)
+	var words [1 << 5][]string
+	for bits := range words {
+		for bit, name := range yoursNames {
+			if bits&(1<<bit) != 0 {
+				words[bits] = append(words[bits], name)
+			}
+		}
+	}
+	m.list = h.list.With(noteYours, func(i int) []string { return words[m.yours[i]] })
+	return m, nil
+}
+
+// hidden tells a private thread of somebody else.
+func (m *mine) hidden(i int) bool {
+	return m.firsts[i].Private && m.firsts[i].Author != m.lore.w.person.ID
+}
+
+// find are the threads that fit.
+func (m *mine) find(q *NotesQuery) *listing.Found {
+	values := q.values()
+	if q.Since {
+		values[noteYours] = append(values[noteYours], "unread")
+	}
+	return m.list.Find(listing.Filter{Values: values, Text: q.Text, Hidden: m.hidden}, "")
+}
+
 func (s *Server) notes(ctx context.Context, w *who, in *struct {
 	NotesQuery
 	Offset int `query:"offset" minimum:"0"`
@@ -193,25 +289,21 @@ func (s *Server) notes(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	left, err := s.ensurePlaced(ctx, w, commit)
+	m, err := s.myNotes(ctx, w, commit)
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.heldNotes(ctx, w, commit)
-	if err != nil {
-		return nil, err
-	}
-	values := in.values()
-	if in.Since {
-		values[noteYours] = append(values[noteYours], "unread")
-	}
-	found := h.list.Find(listing.Filter{Values: values, Text: note.Fold(in.Text)}, "")
-	page := NotesPage{Total: len(found.Items), All: len(h.firsts), Left: left, Facets: []FacetInfo{}}
-	for i := range h.firsts {
-		if slices.Contains(h.facts[i].yours, "unread") {
+	found := m.find(&in.NotesQuery)
+	page := NotesPage{Total: len(found.Items), Left: m.left, Facets: []FacetInfo{}}
+	for i := range m.firsts {
+		if m.hidden(i) {
+			continue
+		}
+		page.All++
+		if m.yours[i]&unreadBit != 0 {
 			page.Unread++
 		}
-		if h.lore.placed(h.firsts[i].ID).What == string(place.Gone) {
+		if m.what(i) == string(place.Gone) {
 			page.Unplaced++
 		}
 	}
@@ -222,8 +314,8 @@ func (s *Server) notes(ctx context.Context, w *who, in *struct {
 	from := min(in.Offset, len(found.Items))
 	var firsts []store.Annotation
 	for _, i := range found.Items[from:min(from+in.Limit, len(found.Items))] {
-		firsts = append(firsts, h.firsts[i])
+		firsts = append(firsts, m.firsts[i])
 	}
-	page.Threads, err = s.threads(ctx, h.lore, firsts)
+	page.Threads, err = s.threads(ctx, m.lore, firsts)
 	return answer(page), err
 }

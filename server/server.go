@@ -35,25 +35,26 @@ type Config struct {
 
 // Server answers requests. Close it to end its background work.
 type Server struct {
-	store    *store.Store
-	jobs     *jobs.Runner
-	config   Config
-	sessions *scs.SessionManager
-	kept     *pgxstore.PostgresStore
-	api      huma.API
-	engine   *gin.Engine
-	hub      *hub
-	readers  *readers
-	wholes   *kept[*summary.Whole]
-	charts   *kept[*store.Chart]
-	tagged   *kept[*heldTagged]
-	facts    *reader.Pool // of files that no survey has read
-	colours  *colours
-	recents  *lru.Cache[string, []skim.Lines] // commit, blob and path → lines changed lately
-	earlier  *lru.Cache[string, string]       // commit → the one some months before it; "": none
-	logs     *logs
-	guard    *guard
-	handler  http.Handler
+	store     *store.Store
+	jobs      *jobs.Runner
+	config    Config
+	sessions  *scs.SessionManager
+	kept      *pgxstore.PostgresStore
+	api       huma.API
+	engine    *gin.Engine
+	hub       *hub
+	readers   *readers
+	wholes    *kept[*summary.Whole]
+	charts    *kept[*store.Chart]
+	tagged    *kept[*heldTagged]
+	noteLists *lru.Cache[string, *heldNotes]
+	facts     *reader.Pool // of files that no survey has read
+	colours   *colours
+	recents   *lru.Cache[string, []skim.Lines] // commit, blob and path → lines changed lately
+	earlier   *lru.Cache[string, string]       // commit → the one some months before it; "": none
+	logs      *logs
+	guard     *guard
+	handler   http.Handler
 }
 
 // sessionLifetime is how long a sign-in lasts.
@@ -89,7 +90,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), noteLists: newCache[string, *heldNotes](heldNoteLists), guard: newGuard()}
 	srv.tagged = newKept(srv.loadTagged)
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime

@@ -101,6 +101,20 @@ func (s *Store) annotations(ctx context.Context, where string, args ...any) ([]A
 // seenBy is the condition that somebody may see an annotation, as parameter $2.
 const seenBy = ` (NOT a.private OR a.author_id = $2) `
 
+// NotesVersion counts how often the threads of a repository, or their places,
+// have changed.
+func (s *Store) NotesVersion(ctx context.Context, repository int64) (int64, error) {
+	var n int64
+	err := s.pool.QueryRow(ctx, "SELECT notes_version FROM repository WHERE id = $1", repository).Scan(&n)
+	return n, err
+}
+
+// AllThreads are the first annotations of all threads of a repository, whoever
+// may see them, the last changed first; deleted ones are left out.
+func (s *Store) AllThreads(ctx context.Context, repository int64) ([]Annotation, error) {
+	return s.annotations(ctx, "WHERE a.repository_id = $1 AND a.thread_id IS NULL AND a.deleted_at IS NULL ORDER BY a.changed_at DESC, a.id DESC", repository)
+}
+
 // Threads are the first annotations of all threads of a repository that somebody
 // may see, the newest last; deleted ones are left out.
 func (s *Store) Threads(ctx context.Context, repository, person int64) ([]Annotation, error) {

@@ -77,5 +77,32 @@ CREATE TABLE thread_reader (
 );
 CREATE INDEX thread_reader_person ON thread_reader (person_id);
 
+-- How often the threads of a repository, or their places, have changed: lists
+-- that are held in memory go by it.
+ALTER TABLE repository ADD COLUMN notes_version bigint NOT NULL DEFAULT 0;
+
+-- +goose StatementBegin
+CREATE FUNCTION turn_notes() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    UPDATE repository SET notes_version = notes_version + 1 WHERE id IN (SELECT repository_id FROM touched);
+    RETURN NULL;
+END $$;
+-- +goose StatementEnd
+-- +goose StatementBegin
+CREATE FUNCTION turn_places() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    UPDATE repository SET notes_version = notes_version + 1 WHERE id IN (SELECT a.repository_id FROM touched t JOIN annotation a ON a.id = t.annotation_id);
+    RETURN NULL;
+END $$;
+-- +goose StatementEnd
+CREATE TRIGGER annotation_added AFTER INSERT ON annotation REFERENCING NEW TABLE AS touched FOR EACH STATEMENT EXECUTE FUNCTION turn_notes();
+CREATE TRIGGER annotation_changed AFTER UPDATE ON annotation REFERENCING NEW TABLE AS touched FOR EACH STATEMENT EXECUTE FUNCTION turn_notes();
+CREATE TRIGGER annotation_gone AFTER DELETE ON annotation REFERENCING OLD TABLE AS touched FOR EACH STATEMENT EXECUTE FUNCTION turn_notes();
+CREATE TRIGGER place_added AFTER INSERT ON annotation_place REFERENCING NEW TABLE AS touched FOR EACH STATEMENT EXECUTE FUNCTION turn_places();
+CREATE TRIGGER place_changed AFTER UPDATE ON annotation_place REFERENCING NEW TABLE AS touched FOR EACH STATEMENT EXECUTE FUNCTION turn_places();
+CREATE TRIGGER place_gone AFTER DELETE ON annotation_place REFERENCING OLD TABLE AS touched FOR EACH STATEMENT EXECUTE FUNCTION turn_places();
+
 -- +goose Down
 DROP TABLE thread_reader, annotation_target, annotation_place, annotation_edit, annotation;
+DROP FUNCTION turn_notes, turn_places;
+ALTER TABLE repository DROP COLUMN notes_version;
