@@ -211,6 +211,8 @@ func TestThreadsFollowTheCode(t *testing.T) {
 	only := get[server.NotesPage](d.reader, "GET", d.at+"/notes?placed=gone", nil)
 	require.Len(t, only.Threads, 1)
 	assert.Equal(t, doomed, only.Threads[0].ID)
+	accept := get[server.AcceptInfo](d.writer, "POST", d.at+"/annotations/accept", any2{"threads": []int64{doomed, kept}})
+	assert.Equal(t, server.AcceptInfo{Placed: 0, Left: 2}, accept, "nothing is half alike, and what has a place keeps it")
 	place := fmt.Sprintf("%s/annotations/%d/target", d.at, doomed)
 	status, _ := d.reader.do("PUT", place, any2{"kind": "file", "path": "station.go"})
 	assert.Equal(t, 403, status)
@@ -220,6 +222,11 @@ func TestThreadsFollowTheCode(t *testing.T) {
 	require.Len(t, past.Targets, 1)
 	assert.Equal(t, "lines", past.Targets[0].Kind, "the earlier place is kept")
 	assert.Zero(t, get[server.NotesPage](d.reader, "GET", d.at+"/notes", nil).Unplaced)
+	commit := strings.TrimSpace(again.Target.Commit)
+	d.write(d.reader, any2{"kind": "commit", "at": commit}, "about the commit")
+	about := get[server.OnPath](d.keeper, "GET", d.at+"/annotations?about=true&at="+commit, nil).Threads
+	require.Len(t, about, 1)
+	assert.Equal(t, "about the commit", about[0].Text)
 	// backward, from a thread begun at the later commit
 	late := d.write(d.writer, any2{"kind": "lines", "path": "station.go", "start": 10, "end": 10}, "written late").Thread.ID
 	p := at("v1", late)

@@ -126,6 +126,11 @@ func (s *Store) ThreadsAmong(ctx context.Context, repository, person int64, ids 
 	return s.annotations(ctx, "WHERE a.repository_id = $1 AND a.thread_id IS NULL AND a.deleted_at IS NULL AND"+seenBy+"AND a.id = ANY ($3) ORDER BY a.id", repository, person, ids)
 }
 
+// ThreadsAbout are the threads about a commit itself that somebody may see.
+func (s *Store) ThreadsAbout(ctx context.Context, repository, person int64, commit string) ([]Annotation, error) {
+	return s.annotations(ctx, "WHERE a.repository_id = $1 AND a.thread_id IS NULL AND a.deleted_at IS NULL AND"+seenBy+"AND a.target->>'kind' = 'commit' AND a.target->>'commit' = $3 ORDER BY a.id", repository, person, commit)
+}
+
 // Replies are those of some threads, the oldest first; deleted ones are left out.
 func (s *Store) Replies(ctx context.Context, threads []int64) ([]Annotation, error) {
 	return s.annotations(ctx, "WHERE a.thread_id = ANY ($1) AND a.deleted_at IS NULL ORDER BY a.id", threads)

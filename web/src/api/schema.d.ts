@@ -178,6 +178,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/annotations/accept': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Attach threads that lost their place to their likeliest candidates */
+    post: operations['post-repositories-repository-annotations-accept']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/annotations/preview': {
     parameters: {
       query?: never
@@ -1895,6 +1912,15 @@ export interface paths {
 export type webhooks = Record<string, never>
 export interface components {
   schemas: {
+    AcceptInfo: {
+      /**
+       * Format: int64
+       * @description Without a candidate that is half alike
+       */
+      left: number
+      /** Format: int64 */
+      placed: number
+    }
     Account: {
       /** Format: email */
       email: string
@@ -3796,6 +3822,9 @@ export interface components {
       /** @description For a new account; left out when signed in */
       account?: components['schemas']['Account']
     }
+    'Post-repositories-repository-annotations-acceptRequest': {
+      threads: number[]
+    }
     'Post-repositories-repository-annotations-annotation-repliesRequest': {
       text: string
     }
@@ -5543,6 +5572,8 @@ export interface operations {
         /** @description Of the file or folder; empty: the repository itself */
         path?: string
         at?: string
+        /** @description Those about the commit itself instead */
+        about?: boolean
       }
       header?: never
       path: {
@@ -5632,6 +5663,78 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['WrittenInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-annotations-accept': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-annotations-acceptRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['AcceptInfo']
         }
       }
       /** @description Unauthorized */

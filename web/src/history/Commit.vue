@@ -4,8 +4,8 @@ import { useRoute, useRouter } from 'vue-router'
 import { words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
-import { useRepository } from '@/frame/repository'
-import { useWrittenAbout } from '@/notes'
+import { includes, useRepository } from '@/frame/repository'
+import { ThreadsHere, useAnnotating, useWrittenAbout } from '@/notes'
 import { count, many, short, size } from '@/words/format'
 import Diffs from './Diffs.vue'
 import Sections from './Sections.vue'
@@ -16,6 +16,7 @@ import { momentWords, useCommit } from './useCommit'
 const repository = useRepository()
 const route = useRoute()
 const router = useRouter()
+const annotating = useAnnotating()
 const id = computed(() => repository.value.id)
 const commit = computed(() => String(route.params.commit))
 const against = computed(() => Number(route.query.against) || 1)
@@ -66,6 +67,8 @@ async function copy() {
           <h1>{{ c.subject || '(no message)' }}</h1>
           <p v-if="c.message" class="message">{{ c.message }}</p>
           <p v-if="c.cut" class="soft">{{ size(c.cut) }} more of the message are not shown.</p>
+          <p><button class="link" title="Write about this commit (r)" @click="annotating.asked.value++">write about it</button></p>
+          <ThreadsHere :repository="id" :commit="c.id" :writer="includes(repository.role, 'writer')" />
         </div>
         <dl>
           <dt>commit</dt>

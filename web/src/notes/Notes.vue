@@ -84,7 +84,8 @@ const {
 })
 const head = computed(() => pages.value?.pages[0])
 const threads = computed(() => pages.value?.pages.flatMap((p) => p.threads) ?? [])
-const { see } = useThread(id)
+const { see, accept } = useThread(id)
+const likely = computed(() => threads.value.filter((t) => (t.placed.candidates[0]?.like ?? 0) >= 0.5).map((t) => t.id))
 const unread = computed(() => threads.value.filter((t) => t.unread).map((t) => t.id))
 const narrowed = computed(() => keys.some((k) => route.query[k] !== undefined) || !!route.query.text)
 
@@ -158,6 +159,9 @@ function go(t: ThreadInfo) {
           <span v-if="head?.left" class="soft"> · the places of {{ count(head.left) }} are still looked for</span>
         </p>
         <span class="room" />
+        <button v-if="writer && likely.length" class="link" @click="accept(likely)">
+          attach {{ many(likely.length, 'thread') }} to the likeliest place
+        </button>
         <button v-if="unread.length" class="link" @click="see(unread)">mark these as read</button>
         <span class="soft"
           >take along <a :href="document('annotations')" download>JSON-LD</a> · <a :href="document('digest')" download>Markdown</a></span

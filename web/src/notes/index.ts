@@ -1,4 +1,5 @@
 export { default as Thread } from './Thread.vue'
+export { default as ThreadsHere } from './ThreadsHere.vue'
 export { default as Write } from './Write.vue'
 export { provideAnnotating, useAnnotating, useWrittenAbout } from './annotating'
 export { about, choices, type ThreadInfo } from './target'

@@ -73,6 +73,21 @@ export function useThread(repository: MaybeRefOrGetter<number>) {
       tried(
         data(api.PUT('/api/repositories/{repository}/annotations/{annotation}/target', { params: { path: path(t.id) }, body: target })),
       ),
+    /** Attaches those that lost their place to their likeliest candidates. */
+    accept: async (threads: number[]) => {
+      try {
+        const got = await data(
+          api.POST('/api/repositories/{repository}/annotations/accept', {
+            params: { path: { repository: toValue(repository) } },
+            body: { threads },
+          }),
+        )
+        await forget()
+        notice(`${got.placed} attached, ${got.left} left: nothing here is half alike.`)
+      } catch (e) {
+        notice(words(e), { fault: true })
+      }
+    },
     tell: (t: ThreadInfo, on: boolean) =>
       tried(
         data(api.PUT('/api/repositories/{repository}/annotations/{annotation}/told', { params: { path: path(t.id) }, body: { told: on } })),

@@ -2,6 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, data, words } from '@/api/client'
+import { includes, useRepository } from '@/frame/repository'
+import { ThreadsHere } from '@/notes'
 import { Sentences, useSummary } from '@/told'
 import { count, many } from '@/words/format'
 
@@ -16,6 +18,7 @@ const { data: folder, error } = useQuery({
       }),
     ),
 })
+const here = useRepository()
 const { data: summary } = useSummary(
   () => props.repository,
   () => props.path,
@@ -44,6 +47,7 @@ const to = (p: { path: string; folder: boolean }) => ({
         </tr>
       </tbody>
     </table>
+    <ThreadsHere :repository="repository" :path="path" :writer="includes(here.role, 'writer')" />
   </div>
 </template>
 
