@@ -60,6 +60,7 @@ type Words struct {
 	// starts are the texts by which a match begins, by their first two bytes.
 	starts map[uint16][]start
 	pairs  [1 << 10]uint64 // the keys of starts, a bit each
+	firsts [256]bool       // the first bytes of starts
 	always []int           // rules whose matches may begin with anything
 	own    *Words          // the team's own alone; nil: there are none
 }
@@ -172,6 +173,7 @@ func (w *Words) rule(x *Word) error {
 			key := uint16(s[0])<<8 | uint16(s[1])
 			w.starts[key] = append(w.starts[key], start{s, len(w.rules) - 1})
 			w.pairs[key>>6] |= 1 << (key & 63)
+			w.firsts[s[0]] = true
 		}
 		return nil
 	}
@@ -266,9 +268,29 @@ func (w *Words) May(text []byte) bool {
 	if len(w.always) > 0 {
 		return len(text) > 0
 	}
-	found := false
-	w.begun(text, func(int) bool { found = true; return false })
-	return found
+	for i, c := range text {
+		if w.firsts[c] && w.begins(text[i:]) {
+			return true
+		}
+	}
+	return false
+}
+
+// begins tells whether a text begins with a start.
+func (w *Words) begins(text []byte) bool {
+	if len(text) < 2 {
+		return false
+	}
+	key := uint16(text[0])<<8 | uint16(text[1])
+	if w.pairs[key>>6]&(1<<(key&63)) == 0 {
+		return false
+	}
+	for _, s := range w.starts[key] {
+		if len(text) >= len(s.text) && string(text[:len(s.text)]) == s.text {
+			return true
+		}
+	}
+	return false
 }
 
 // Own tells whether there are words of the team's own.
@@ -283,8 +305,11 @@ func (w *Words) IsOwn(word string) bool { return w.own != nil && w.own.Of(word) 
 // begun calls do with the rule of each start found in a text, until it says
 // that it has seen enough.
 func (w *Words) begun(text []byte, do func(rule int) bool) {
-	for i := 0; i+1 < len(text); i++ {
-		key := uint16(text[i])<<8 | uint16(text[i+1])
+	for i, c := range text {
+		if !w.firsts[c] || i+1 == len(text) {
+			continue
+		}
+		key := uint16(c)<<8 | uint16(text[i+1])
 		if w.pairs[key>>6]&(1<<(key&63)) == 0 {
 			continue
 		}
