@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"juxtagram/core/note"
+	"juxtagram/core/place"
 	"juxtagram/store"
 )
 
@@ -45,7 +46,15 @@ func (s *Server) annotate(ctx context.Context, w *who, in *struct {
 	if err := s.store.AddAnnotation(ctx, a); err != nil {
 		return nil, err
 	}
+	if err := s.placedHere(ctx, a.ID, t); err != nil {
+		return nil, err
+	}
 	return s.written(ctx, w, a.ID, a)
+}
+
+// placedHere keeps that a thread stands where it was written.
+func (s *Server) placedHere(ctx context.Context, id int64, t *store.NoteTarget) error {
+	return s.store.KeepPlaces(ctx, t.Commit, []store.Placed{{Annotation: id, What: string(place.Same), Path: t.Path, Start: t.Start, End: t.End, Like: 1}})
 }
 
 func (s *Server) roleOf(ctx context.Context, w *who, person int64) (store.Role, error) {
@@ -76,6 +85,10 @@ func (s *Server) written(ctx context.Context, w *who, thread int64, a *store.Ann
 		if err := s.store.Mention(ctx, thread, told); err != nil {
 			return nil, err
 		}
+	}
+	// whoever writes in a thread has seen it
+	if err := s.store.SeeThreads(ctx, w.person.ID, []int64{thread}); err != nil {
+		return nil, err
 	}
 	if err := s.publishNotes(ctx, w, thread); err != nil {
 		return nil, err

@@ -65,8 +65,12 @@ func TestAThreadBesideTheCode(t *testing.T) {
 	require.Len(t, seen, 1)
 	assert.True(t, seen[0].Unread && seen[0].Mentioned && seen[0].Told)
 	get[server.WrittenInfo](d.keeper, "POST", fmt.Sprintf("%s/annotations/%d/replies", d.at, th.ID), any2{"text": "The datasheet says 60 ms."})
+	assert.False(t, d.on(d.keeper, "firmware/sampler.c", "")[0].Unread, "who writes in it has seen it")
+	get[server.WrittenInfo](d.reader, "POST", fmt.Sprintf("%s/annotations/%d/replies", d.at, th.ID), any2{"text": "So more than 40."})
+	assert.True(t, d.on(d.keeper, "firmware/sampler.c", "")[0].Unread)
 	get[struct{}](d.keeper, "PUT", d.at+"/annotations/seen", any2{"threads": []int64{th.ID}})
 	assert.False(t, d.on(d.keeper, "firmware/sampler.c", "")[0].Unread)
+	get[server.WrittenInfo](d.keeper, "POST", fmt.Sprintf("%s/annotations/%d/replies", d.at, th.ID), any2{"text": "Then 60."})
 	back := d.on(d.reader, "firmware/sampler.c", "")[0]
 	assert.True(t, back.Unread, "the reply is news for who asked")
 

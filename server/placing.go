@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 	"time"
 
@@ -15,7 +16,7 @@ import (
 
 // placingTime is how long a request looks for places; the rest is done by the
 // next.
-const placingTime = 3 * time.Second
+const placingTime = time.Second
 
 // ensurePlaced finds out where the threads of a repository stand at a commit, as
 // far as that is not kept. left is how many are still to be placed.
@@ -24,9 +25,19 @@ func (s *Server) ensurePlaced(ctx context.Context, w *who, commit string) (left 
 	if err != nil || len(todo) == 0 {
 		return 0, err
 	}
+	// one request at a time looks for the places at a commit; the others say that
+	// they are being looked for
+	busy := fmt.Sprint(w.repository.ID, commit)
+	if _, taken := s.placingAt.LoadOrStore(busy, true); taken {
+		return len(todo), nil
+	}
+	defer s.placingAt.Delete(busy)
 	p, err := s.placing(ctx, w, commit)
 	if err != nil {
 		return len(todo), err
+	}
+	if p.log.At(commit) < 0 {
+		return len(todo), nil // its history is still to be read: what would be found now would stay
 	}
 	// files one after the other: what was compared for one helps the next
 	slices.SortStableFunc(todo, func(a, b store.Annotation) int {

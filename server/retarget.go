@@ -109,6 +109,9 @@ func (s *Server) retarget(ctx context.Context, w *who, in *struct {
 	if err := s.store.SetTarget(ctx, t.ID, w.person.ID, target); err != nil {
 		return nil, err
 	}
+	if err := s.placedHere(ctx, t.ID, target); err != nil {
+		return nil, err
+	}
 	return s.toldThread(ctx, w, t.ID)
 }
 
@@ -149,6 +152,9 @@ func (s *Server) acceptPlaces(ctx context.Context, w *who, in *struct {
 			return nil, err
 		}
 		if err := s.store.SetTarget(ctx, found[i].ID, w.person.ID, target); err != nil {
+			return nil, err
+		}
+		if err := s.placedHere(ctx, found[i].ID, target); err != nil {
 			return nil, err
 		}
 		info.Placed++

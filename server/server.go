@@ -6,6 +6,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/pgxstore"
@@ -47,6 +48,7 @@ type Server struct {
 	wholes    *kept[*summary.Whole]
 	charts    *kept[*store.Chart]
 	tagged    *kept[*heldTagged]
+	placingAt sync.Map // repositories and commits at which places are looked for
 	noteLists *lru.Cache[string, *heldNotes]
 	facts     *reader.Pool // of files that no survey has read
 	colours   *colours

@@ -21,17 +21,7 @@ type image struct {
 	in   *Mapping // whose New it stands in; nil: it is gone
 	line int32    // there, from 0
 	like float64  // 1: the same text, space at both ends aside
-	from by
 }
-
-// by is the sign by which a line was recognised.
-type by uint8
-
-const (
-	byPlace    by = iota // it was kept between lines that were kept
-	byMove               // it was found again with its neighbours
-	byLikeness           // it reads much the same between lines that were recognised
-)
 
 // Limits of recognising. They were set on the generated edits of `make
 // bench-place`; see docs/decisions/0012.
@@ -62,7 +52,7 @@ func (s *Set) Compare(old, new *Text) *Mapping {
 	d.slide(old, new)
 	for i, j := range d.to {
 		if j >= 0 {
-			m.set(i, m, int(j), 1, byPlace)
+			m.set(i, m, int(j), 1)
 		}
 	}
 	m.orphans()
@@ -72,8 +62,8 @@ func (s *Set) Compare(old, new *Text) *Mapping {
 	return m
 }
 
-func (m *Mapping) set(i int, in *Mapping, j int, like float64, sign by) {
-	m.lines[i] = image{in, int32(j), like, sign}
+func (m *Mapping) set(i int, in *Mapping, j int, like float64) {
+	m.lines[i] = image{in, int32(j), like}
 	in.taken[j] = true
 }
 
@@ -166,7 +156,7 @@ func (m *Mapping) moves(to *Mapping, least float64) {
 		}
 		for k := range r.n {
 			if m.free(r.i+k) && !to.taken[r.j+k] {
-				m.set(r.i+k, to, r.j+k, 1, byMove)
+				m.set(r.i+k, to, r.j+k, 1)
 			}
 		}
 	}
@@ -240,7 +230,7 @@ func (m *Mapping) gap(i, end int) {
 		}
 	}
 	for _, p := range best.pairs {
-		m.set(p.i, best.in, p.j, p.like, byLikeness)
+		m.set(p.i, best.in, p.j, p.like)
 	}
 	for k := i; k < end; k++ {
 		m.replaced(k)
@@ -260,7 +250,7 @@ func (m *Mapping) replaced(i int) {
 	if strings.TrimSpace(m.Old.Lines[i]) == "" || strings.TrimSpace(above.in.New.Lines[above.line+1]) == "" {
 		return
 	}
-	m.set(i, above.in, int(above.line)+1, replacedLike, byPlace)
+	m.set(i, above.in, int(above.line)+1, replacedLike)
 }
 
 // replacedLike is how much of a line counts as left that was recognised by its

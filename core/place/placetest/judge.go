@@ -9,9 +9,8 @@ import (
 
 // Class is a sort of lines that are judged together.
 type Class struct {
-	Name                              string
-	All, Right, Wrong, Unplaced, Held int
-	// Held: of lost ones, those that were placed nonetheless (they are wrong too).
+	Name                        string
+	All, Right, Wrong, Unplaced int
 }
 
 // Score counts by class.
@@ -61,19 +60,6 @@ func textOf(f *file) *place.Text {
 		t.Lines = append(t.Lines, l.text)
 	}
 	return t
-}
-
-// Step freezes the world as it is: what comes after is judged from here.
-func (w *World) Step() {
-	w.Before = nil
-	for n, f := range w.files {
-		x := File{Path: f.path}
-		f.was = n
-		for i := range f.lines {
-			x.Lines = append(x.Lines, f.lines[i].text)
-		}
-		w.Before = append(w.Before, x)
-	}
 }
 
 // Truth is where a line of a first text stands now.

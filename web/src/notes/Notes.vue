@@ -166,9 +166,10 @@ function go(t: ThreadInfo) {
         <span class="soft"
           >take along <a :href="document('annotations')" download>JSON-LD</a> · <a :href="document('digest')" download>Markdown</a></span
         >
-        <label v-if="writer" class="link" tabindex="0" @keydown.enter="chooser?.click()"
-          >take in …<input ref="chooser" type="file" accept=".jsonld,.json,application/ld+json" hidden @change="takeIn"
-        /></label>
+        <template v-if="writer">
+          <button class="link" title="Web Annotations, also of another copy of this repository" @click="chooser?.click()">take in …</button>
+          <input ref="chooser" type="file" accept=".jsonld,.json,application/ld+json" hidden @change="takeIn" />
+        </template>
         <Views :repository="id" page="notes" :writer="writer" />
         <a-input
           v-model:value="typed"
