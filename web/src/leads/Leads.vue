@@ -8,6 +8,7 @@ import { api, data, words, type Schemas } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
+import { useWrittenAbout } from '@/notes'
 import { useAdding, useSelection } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { count, many } from '@/words/format'
@@ -110,6 +111,10 @@ function candidate(l: Schemas['LeadInfo'] | null | undefined) {
   return { kind: 'lines' as const, path: l.path, start: l.line, end: l.line, title, lines: 1, why: `${one[l.kind]}: ${l.why}` }
 }
 useSelection(() => candidate(leads.value[at.value]))
+useWrittenAbout(() => {
+  const l = leads.value[at.value]
+  return l ? { path: l.path, start: l.line ?? undefined, end: l.line ?? undefined } : null
+})
 function step(by: number) {
   at.value = Math.max(0, Math.min(leads.value.length - 1, at.value + by))
   virtual.value.scrollToIndex(at.value)

@@ -6,6 +6,7 @@ import { words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
+import { useAnnotating, useWrittenAbout } from '@/notes'
 import { useAdding, useSelection, type Candidate } from '@/plans/adding'
 import { count, many } from '@/words/format'
 import { Facets, Views } from '@/listing'
@@ -23,6 +24,7 @@ const repository = useRepository()
 const route = useRoute()
 const router = useRouter()
 const adding = useAdding()
+const annotating = useAnnotating()
 const id = computed(() => repository.value.id)
 const writer = computed(() => includes(repository.value.role, 'writer'))
 const query = computed(() => queryOf(route.query))
@@ -61,6 +63,10 @@ function candidate(t: TaggedItem | undefined): Candidate | null {
   }
 }
 useSelection(() => candidate(here.value))
+useWrittenAbout(() => {
+  const t = here.value
+  return t && t.state !== 'gone' ? { path: t.path, start: t.line, end: t.end_line } : null
+})
 
 /** What an action is for: those picked, else the one at hand. */
 const targets = computed<TaggedItem[]>(() => {
@@ -243,6 +249,7 @@ const narrowed = computed(() => keys.some((k) => query.value[k]?.length) || !!qu
         @aside="asideOpen = true"
         @back="mark('open')"
         @add="adding.current.value = candidate(here)"
+        @write="annotating.asked.value++"
       />
     </div>
     <SetAside

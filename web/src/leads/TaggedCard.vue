@@ -15,7 +15,7 @@ const props = defineProps<{
   pinAt: string | null
   writer: boolean
 }>()
-const emit = defineEmits<{ keep: []; aside: []; back: []; add: [] }>()
+const emit = defineEmits<{ keep: []; aside: []; back: []; add: []; write: [] }>()
 const word = computed(() => props.words.find((w) => w.word === props.item.word))
 const gone = computed(() => props.item.state === 'gone')
 /** One that is gone is read in the text before it went. */
@@ -42,6 +42,7 @@ const lived = computed(() => {
     <p class="acts">
       <template v-if="!gone">
         <button class="link" title="Add its lines to the plan (a)" @click="emit('add')">add to plan <kbd>a</kbd></button>
+        <button class="link" title="Write about it (r)" @click="emit('write')">write about it <kbd>r</kbd></button>
         <template v-if="writer && item.state !== 'kept' && item.state !== 'aside'">
           <button class="link" title="It is meant to be so (k)" @click="emit('keep')">keep on purpose <kbd>k</kbd></button>
           <button class="link" title="Take it out of the list, with a reason (s)" @click="emit('aside')">set aside <kbd>s</kbd></button>
