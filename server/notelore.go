@@ -84,10 +84,10 @@ func (s *Server) noteLore(ctx context.Context, w *who, commit string) (*noteLore
 	return l, err
 }
 
-// handle is how somebody is mentioned: their name, its parts joined by dots.
+// handleOf is how somebody is mentioned: their name, its parts joined by dots.
 func handleOf(name string) string { return strings.Join(strings.Fields(name), ".") }
 
-// member finds who is meant by a mention: a member's whole name, or the first
+// memberOf finds who is meant by a mention: a member's whole name, or the first
 // part of one that only one bears.
 func memberOf(members []store.Member, mention string) *store.Member {
 	var first *store.Member
@@ -130,20 +130,34 @@ func (l *noteLore) thread(a *store.Annotation, replies []store.Annotation) Threa
 	r := l.readers[a.ID]
 	x := ThreadInfo{NoteInfo: l.note(a), UID: a.UID, Kind: a.Kind, Private: a.Private, State: a.State, StateBy: a.StateBy, Asked: a.AskedName, AskedMe: a.Asked == l.w.person.ID,
 		Answer: a.Answer, Tags: a.Tags, Target: *a.Target, Placed: l.placed(a.ID), Replies: []NoteInfo{}, ChangedAt: a.ChangedAt}
-	part := a.Author == l.w.person.ID || x.AskedMe || r.Mentioned
-	others := a.Author != l.w.person.ID && (r.SeenAt == nil || a.CreatedAt.After(*r.SeenAt))
+	said := []saidBy{{a.Author, a.CreatedAt}}
 	for i := range replies {
-		y := &replies[i]
-		part = part || y.Author == l.w.person.ID
-		others = others || y.Author != l.w.person.ID && (r.SeenAt == nil || y.CreatedAt.After(*r.SeenAt))
-		x.Replies = append(x.Replies, l.note(y))
+		said = append(said, saidBy{replies[i].Author, replies[i].CreatedAt})
+		x.Replies = append(x.Replies, l.note(&replies[i]))
 	}
-	x.Told = part
-	if r.Told != nil {
-		x.Told = *r.Told
-	}
-	x.Unread, x.Mentioned = others, r.Mentioned && others
+	_, x.Unread, x.Told = partIn(l.w.person.ID, a.Asked, said, r)
+	x.Mentioned = r.Mentioned && x.Unread
 	return x
+}
+
+// saidBy is who wrote a note, and when.
+type saidBy struct {
+	author int64
+	at     time.Time
+}
+
+// partIn is somebody's part in a thread: whether they wrote in it, whether
+// somebody else did since they saw it, and whether they are told of it. said are
+// all its notes, asked is who is asked to act.
+func partIn(me, asked int64, said []saidBy, r store.ThreadReader) (written, unread, told bool) {
+	for _, x := range said {
+		written = written || x.author == me
+		unread = unread || x.author != me && (r.SeenAt == nil || x.at.After(*r.SeenAt))
+	}
+	if r.Told != nil {
+		return written, unread, *r.Told
+	}
+	return written, unread, written || asked == me || r.Mentioned
 }
 
 func (l *noteLore) placed(id int64) PlacedInfo {

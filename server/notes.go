@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"path"
 	"slices"
-	"time"
 
 	"juxtagram/core/listing"
 	"juxtagram/core/place"
@@ -48,16 +47,7 @@ type NotesQuery struct {
 }
 
 func (q *NotesQuery) values() map[listing.Key][]string {
-	out := map[listing.Key][]string{}
-	for k, v := range map[listing.Key][]string{noteYours: q.Yours, noteState: q.State, noteKind: q.Kind, notePlaced: q.Placed, noteTag: q.Tag, noteBy: q.By, noteOn: q.On, noteFolder: q.Folder} {
-		for _, x := range v {
-			if x == nothing {
-				x = ""
-			}
-			out[k] = append(out[k], x)
-		}
-	}
-	return out
+	return narrowing(map[listing.Key][]string{noteYours: q.Yours, noteState: q.State, noteKind: q.Kind, notePlaced: q.Placed, noteTag: q.Tag, noteBy: q.By, noteOn: q.On, noteFolder: q.Folder})
 }
 
 // NotesPage is a page of threads, the last changed first.
@@ -86,12 +76,6 @@ type threadFacts struct {
 	writers []string
 	tags    []string
 	said    []saidBy // also the first
-}
-
-// saidBy is who wrote a note, and when.
-type saidBy struct {
-	author int64
-	at     time.Time
 }
 
 // heldNoteLists is of how many repositories lists are held.
@@ -217,15 +201,7 @@ func (h *heldNotes) yours(me int64, readers map[int64]store.ThreadReader) []uint
 	for i := range h.firsts {
 		a := &h.firsts[i]
 		r := readers[a.ID]
-		written, unread := false, false
-		for _, x := range h.facts[i].said {
-			written = written || x.author == me
-			unread = unread || x.author != me && (r.SeenAt == nil || x.at.After(*r.SeenAt))
-		}
-		told := written || a.Asked == me || r.Mentioned
-		if r.Told != nil {
-			told = *r.Told
-		}
+		written, unread, told := partIn(me, a.Asked, h.facts[i].said, r)
 		for bit, is := range []bool{unread, r.Mentioned, a.Asked == me && a.State == "open", written, told} {
 			if is {
 				out[i] |= 1 << bit
@@ -308,8 +284,7 @@ func (s *Server) notes(ctx context.Context, w *who, in *struct {
 		}
 	}
 	for _, k := range noteKeys {
-		all := found.Facets[k]
-		page.Facets = append(page.Facets, FacetInfo{string(k), counts(all[:min(len(all), maxFacet)]), len(all)})
+		page.Facets = append(page.Facets, facetInfo(k, found))
 	}
 	from := min(in.Offset, len(found.Items))
 	var firsts []store.Annotation

@@ -128,17 +128,24 @@ type TaggedQuery struct {
 // nothing stands in addresses for a value that is empty.
 const nothing = "(none)"
 
-func (q *TaggedQuery) values() map[listing.Key][]string {
+// narrowing reads the values of an address, by key; keys without any are left
+// out.
+func narrowing(asked map[listing.Key][]string) map[listing.Key][]string {
 	out := map[listing.Key][]string{}
-	for k, v := range map[listing.Key][]string{tagged.ByWord: q.Word, tagged.ByFolder: q.Folder, tagged.ByFile: q.File, tagged.ByPerson: q.Person, tagged.ByAge: q.Age,
-		tagged.ByOwner: q.Owner, tagged.BySymbol: q.Symbol, tagged.ByState: q.State} {
-		for _, x := range v {
-			if x == nothing {
-				x = ""
+	for k, values := range asked {
+		for _, v := range values {
+			if v == nothing {
+				v = ""
 			}
-			out[k] = append(out[k], x)
+			out[k] = append(out[k], v)
 		}
 	}
+	return out
+}
+
+func (q *TaggedQuery) values() map[listing.Key][]string {
+	out := narrowing(map[listing.Key][]string{tagged.ByWord: q.Word, tagged.ByFolder: q.Folder, tagged.ByFile: q.File, tagged.ByPerson: q.Person, tagged.ByAge: q.Age,
+		tagged.ByOwner: q.Owner, tagged.BySymbol: q.Symbol, tagged.ByState: q.State})
 	if len(q.State) == 0 {
 		out[tagged.ByState] = []string{string(tagged.Open)}
 	}
@@ -280,8 +287,7 @@ func (s *Server) taggedList(ctx context.Context, w *who, in *struct {
 		if k == tagged.ByPerson && w.repository.PeopleHidden {
 			continue
 		}
-		all := found.Facets[k]
-		page.Facets = append(page.Facets, FacetInfo{string(k), counts(all[:min(len(all), maxFacet)]), len(all)})
+		page.Facets = append(page.Facets, facetInfo(k, found))
 	}
 	from := min(in.Offset, len(found.Items))
 	for _, i := range found.Items[from:min(from+in.Limit, len(found.Items))] {
@@ -293,6 +299,12 @@ func (s *Server) taggedList(ctx context.Context, w *who, in *struct {
 	}
 	page.Stale = newest.State == store.Waiting || newest.State == store.Running
 	return answer(page), nil
+}
+
+// facetInfo tells what narrowing by a key would leave.
+func facetInfo(k listing.Key, found *listing.Found) FacetInfo {
+	all := found.Facets[k]
+	return FacetInfo{string(k), counts(all[:min(len(all), maxFacet)]), len(all)}
 }
 
 func counts(in []listing.Count) []ValueCount {

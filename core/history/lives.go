@@ -124,7 +124,8 @@ func (p pool) take(k poolKey, line int32) *event {
 	return best
 }
 
-// events reads the kept lines of a commit's changes, those that it took away also in their order.
+// events reads the kept lines of a commit's changes, those that it took away
+// also in their order.
 func (t *tracer) events(c *Commit) (added, removed pool, away []*event) {
 	added, removed = pool{}, pool{}
 	for n := range c.Changes {

@@ -267,8 +267,7 @@ type aligned struct {
 func (m *Mapping) align(i, end int, to *Mapping, j, last int) []aligned {
 	n, k := end-i, last-j
 	if n*k > maxAligned {
-		// a large part written anew: only its beginning and its end are compared
-		return nil
+		return nil // a large part written anew: what was kept of it is found as moved
 	}
 	olds, news := make([]pieces, n), make([]pieces, k)
 	for x := range olds {

@@ -170,9 +170,9 @@ func (p *Placer) gone(img Image, steps []Step, n int) Outcome {
 // along follows lines of one file over steps in a row, by parts: where the text
 // before the first of a part and that behind its last agree on the lines, the
 // steps between are passed over. Parts are cut where counting from the end
-// gives powers of two, so that whoever comes from elsewhere asks for the same. It gives the step behind which they are gone or in
-// another file; their number where they came to the end, -1 where they went
-// between steps.
+// gives powers of two, so that whoever comes from elsewhere asks for the same.
+// It gives the step behind which they are gone or in another file; their number
+// where they came to the end, -1 where they went between steps.
 func (p *Placer) along(steps []Step, here Image) (Image, int, error) {
 	if len(steps) == 1 {
 		return p.single(&steps[0], here)
