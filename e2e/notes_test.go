@@ -1,6 +1,11 @@
 package e2e
 
 import (
+	"bytes"
+	"image"
+	"image/png"
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
@@ -55,4 +60,36 @@ func TestTwoPeopleTalkBesideTheCode(t *testing.T) {
 	n, err := browser.Ask[int](p, `document.querySelectorAll('.thread').length`)
 	require.NoError(t, err)
 	assert.Zero(t, n)
+}
+
+// A picture and a file go with a text, two changes of one text are put together,
+// and a commit follows the thread up.
+func TestATextWithPicturesIsWorkedOnByTwo(t *testing.T) {
+	p, s := deskOn(t)
+	dir := t.TempDir()
+	var drawn bytes.Buffer
+	require.NoError(t, png.Encode(&drawn, image.NewGray(image.Rect(0, 0, 64, 48))))
+	tide, liar := filepath.Join(dir, "tide.png"), filepath.Join(dir, "photo.png")
+	require.NoError(t, os.WriteFile(tide, drawn.Bytes(), 0o600))
+	require.NoError(t, os.WriteFile(liar, []byte("<!DOCTYPE html><script>document.title = 'taken'</script>"), 0o600))
+	steps(t, p.Open("/r/1/read?path=collector/ingest/link.go&lines=20-22"), p.Visible(".cm-line"), p.Press("r"), p.Fill("note", "How it looks at Saltern: "))
+	steps(t, p.Attach("note-files", tide), p.Visible(`textarea[name="note"]`))
+	steps(t, p.Attach("note-files", liar), p.See("its name ends in .png, but by its bytes it is text/html"), p.Click("Save"), p.Visible(".thread img"))
+	wide, err := browser.Ask[int](p, `new Promise((done) => { const i = document.querySelector('.thread img'); const tell = () => done(i.naturalWidth); i.complete ? tell() : i.addEventListener('load', tell) })`)
+	require.NoError(t, err)
+	assert.Equal(t, 64, wide)
+	link, err := browser.Ask[string](p, `document.querySelector('.thread a.attached:not(:has(img))').textContent`)
+	require.NoError(t, err)
+	assert.Equal(t, "photo.png", link)
+
+	other := page(t, s)
+	steps(t, other.SignIn("ona@example.test", password), other.Open("/r/1/notes"), other.Click("reply"), other.Fill("reply", "The tide.\n\nIt comes twice a day."), other.Click("send"), p.See("It comes twice a day."))
+	const edit = ".thread .note + .note .own button"
+	steps(t, other.ClickAt(edit), p.ClickAt(edit))
+	steps(t, other.Fill("edit", "The tide.\n\nIt comes twice a day, or once."), other.Click("save"), other.See("or once"))
+	steps(t, p.Fill("edit", "The tide at Saltern.\n\nIt comes twice a day."), p.Click("save"), p.See("Somebody changed this meanwhile"), p.See("both changes are put together"), p.Click("save"))
+	steps(t, other.See("The tide at Saltern."), other.See("It comes twice a day, or once."))
+
+	steps(t, other.Click("link a commit"), other.Fill("follow-up", "damaged"), other.Visible(".ant-select-item-option"), other.Press(kb.ArrowDown), other.Press(kb.Enter), other.See("followed up by"))
+	steps(t, p.See("followed up by"), p.ClickAt(".follow a"), p.See("written by"), p.See("The tide at Saltern."))
 }

@@ -15,6 +15,7 @@ import (
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 	"github.com/riverqueue/river/rivertype"
+	"gocloud.dev/blob"
 
 	"juxtagram/core/intake"
 	"juxtagram/core/repo"
@@ -43,11 +44,12 @@ type Config struct {
 
 // Runner queues work and, once started, does it.
 type Runner struct {
-	store  *store.Store
-	config Config
-	client *river.Client[pgx.Tx]
-	stop   context.CancelFunc
-	wait   sync.WaitGroup
+	store    *store.Store
+	config   Config
+	client   *river.Client[pgx.Tx]
+	attached *blob.Bucket
+	stop     context.CancelFunc
+	wait     sync.WaitGroup
 }
 
 type takeInArgs struct {
@@ -75,6 +77,10 @@ func New(s *store.Store, config Config) (*Runner, error) {
 		if err := os.MkdirAll(dir, 0o700); err != nil {
 			return nil, err
 		}
+	}
+	var err error
+	if r.attached, err = openAttached(config.Data); err != nil {
+		return nil, err
 	}
 	workers := river.NewWorkers()
 	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[takeInArgs]) error { return r.takeIn(ctx, j.Args.Repository) }))
@@ -139,6 +145,7 @@ func (r *Runner) Stop(ctx context.Context) error {
 	if r.stop == nil {
 		return nil
 	}
+	defer func() { _ = r.attached.Close() }()
 	err := r.client.StopAndCancel(ctx)
 	r.stop()
 	r.wait.Wait()
@@ -148,8 +155,12 @@ func (r *Runner) Stop(ctx context.Context) error {
 	return err
 }
 
-// Recover queues again what says that it is running while nobody works on it.
+// Recover queues again what says that it is running while nobody works on it,
+// and takes away attachments that nothing has used for long.
 func (r *Runner) Recover(ctx context.Context) error {
+	if err := r.dropWaiting(ctx); err != nil {
+		return err
+	}
 	surveys, err := r.store.UnfinishedSurveys(ctx)
 	if err != nil {
 		return err
@@ -274,6 +285,9 @@ func (r *Runner) finishRemoval(ctx context.Context, id int64) error {
 		}
 	}
 	if err := r.store.DeleteRepository(ctx, id); err != nil {
+		return err
+	}
+	if err := r.dropAttached(ctx, id); err != nil {
 		return err
 	}
 	if err := r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: store.Removing}); err != nil {

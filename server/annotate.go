@@ -71,6 +71,9 @@ func (s *Server) written(ctx context.Context, w *who, thread int64, a *store.Ann
 	if err != nil {
 		return nil, err
 	}
+	if err := s.store.UseAttachments(ctx, w.repository.ID, w.person.ID, store.UsesOf(a)); err != nil {
+		return nil, err
+	}
 	info := WrittenInfo{Untold: []string{}}
 	var told []int64
 	for _, mention := range note.Read(a.Body).Mentions {

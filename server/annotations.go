@@ -24,6 +24,8 @@ func (s *Server) annotationRoutes() []route {
 		handle(s, "PUT", at+"/{annotation}/state", Read, "Resolve a thread, by a reply that answers it where there is one, or open it again", s.setThread),
 		handle(s, "PUT", at+"/{annotation}/target", Read, "Place a thread anew: the place before is kept", s.retarget),
 		handle(s, "PUT", at+"/{annotation}/told", Read, "Be told of a thread, or be left out", s.tellOf),
+		handle(s, "PUT", at+"/{annotation}/commits/{commit}", Read, "Link a commit to a thread as its follow-up", s.linkCommit),
+		handle(s, "DELETE", at+"/{annotation}/commits/{commit}", Read, "Unlink it", s.unlinkCommit),
 		handle(s, "DELETE", at+"/{annotation}", Read, "Take away what you wrote, or anything as a keeper", s.deleteNote),
 		handle(s, "POST", at+"/{annotation}/restore", Read, "Bring back what was taken away", s.restoreNote),
 	}
@@ -51,7 +53,7 @@ func (s *Server) annotationsOn(ctx context.Context, w *who, in *struct {
 	RepositoryPath
 	Path  string `query:"path" maxLength:"5000" doc:"Of the file or folder; empty: the repository itself"`
 	At    string `query:"at" maxLength:"300"`
-	About bool   `query:"about" doc:"Those about the commit itself instead"`
+	About bool   `query:"about" doc:"Those about the commit itself, or that it follows up, instead"`
 }) (*body[OnPath], error) {
 	commit, err := s.commitAt(ctx, w, in.At)
 	if err != nil {
@@ -108,9 +110,15 @@ func (s *Server) threads(ctx context.Context, l *noteLore, firsts []store.Annota
 	for _, r := range replies {
 		of[r.Thread] = append(of[r.Thread], r)
 	}
+	followed, err := s.followUps(ctx, l.w, ids)
+	if err != nil {
+		return nil, err
+	}
 	out := []ThreadInfo{}
 	for i := range firsts {
-		out = append(out, l.thread(&firsts[i], of[firsts[i].ID]))
+		t := l.thread(&firsts[i], of[firsts[i].ID])
+		t.FollowUps = append(t.FollowUps, followed[t.ID]...)
+		out = append(out, t)
 	}
 	return out, nil
 }

@@ -108,6 +108,29 @@ func TestTwoWhoEditOneTextAreAsked(t *testing.T) {
 	assert.Len(t, d.on(d.writer, "README.md", ""), 1)
 }
 
+func TestALaterCommitFollowsUpAThread(t *testing.T) {
+	d := desked(t, followed)
+	th := d.write(d.writer, any2{"kind": "lines", "path": "gauge.go", "start": 5, "end": 6}, "measures once").Thread
+	assert.Empty(t, th.FollowUps)
+	link := fmt.Sprintf("%s/annotations/%d/commits/", d.at, th.ID)
+	th = get[server.ThreadInfo](d.reader, "PUT", link+"v3", nil)
+	require.Len(t, th.FollowUps, 1)
+	f := th.FollowUps[0]
+	assert.Equal(t, []string{"three", "Kip Marrow"}, []string{f.Subject, f.By})
+	on := get[server.OnPath](d.writer, "GET", d.at+"/annotations?about=true&at=v3", nil)
+	require.Len(t, on.Threads, 1, "it is told at the commit")
+	assert.Equal(t, th.ID, on.Threads[0].ID)
+	status, text := d.writer.do("PUT", link+"nowhere", nil)
+	assert.Equal(t, 404, status, text)
+	about := d.write(d.writer, any2{"kind": "commit", "at": "v2"}, "this one").Thread
+	status, text = d.writer.do("PUT", fmt.Sprintf("%s/annotations/%d/commits/v2", d.at, about.ID), nil)
+	assert.Equal(t, 422, status, text)
+	_, document := d.writer.do("GET", d.at+"/notes/annotations", nil)
+	assert.Contains(t, document, `"follow_ups":["`+f.Commit+`"]`)
+	th = get[server.ThreadInfo](d.writer, "DELETE", link+f.Commit, nil)
+	assert.Empty(t, th.FollowUps)
+}
+
 func TestPrivateThreadsAreSeenByOneAlone(t *testing.T) {
 	d := desked(t, func(h *house, k *client) int64 { return h.surveyed(k) })
 	made := d.write(d.reader, any2{"kind": "folder", "path": "firmware"}, "for me, @Oona.Fell", any2{"private": true})

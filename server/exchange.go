@@ -3,12 +3,9 @@ package server
 import (
 	"bytes"
 	"context"
-	"encoding/xml"
 	"errors"
 	"fmt"
 	"net/http"
-	"net/url"
-	"strings"
 	"time"
 	"unicode/utf8"
 
@@ -24,7 +21,7 @@ func (s *Server) exchangeRoutes() []route {
 	const at = "/api/repositories/{repository}/notes"
 	return []route{
 		handle(s, "GET", at+"/annotations", Read, "Threads that fit as Web Annotations (JSON-LD)", s.exportNotes),
-		handle(s, "POST", at+"/annotations", Write, "Take in Web Annotations, also of another copy of the repository; nothing they name is fetched", s.importNotes, largeBody),
+		handle(s, "POST", at+"/annotations", Write, "Take in Web Annotations, also of another copy of the repository; nothing they name is fetched", s.importNotes, slowBody(maxImport)),
 		handle(s, "GET", at+"/digest", Read, "Threads that fit as a text in Markdown", s.noteDigest),
 		atom(handle(s, "GET", "/api/feeds/{token}/threads", Anybody, "New threads as an Atom feed", s.threadFeed)),
 	}
@@ -32,8 +29,6 @@ func (s *Server) exchangeRoutes() []route {
 
 // maxImport is how large a document may be that is taken in, in bytes.
 const maxImport = 64 << 20
-
-func largeBody(op *huma.Operation) { op.MaxBodyBytes = maxImport }
 
 // foundNotes are the threads that fit, in the order of the list.
 func (s *Server) foundNotes(ctx context.Context, w *who, q *NotesQuery) (*mine, []store.Annotation, error) {
@@ -62,8 +57,12 @@ func (s *Server) exportNotes(ctx context.Context, w *who, in *NotesQuery) (*huma
 	if err != nil {
 		return nil, err
 	}
+	files, err := s.exportedFiles(ctx, w, threads)
+	if err != nil {
+		return nil, err
+	}
 	return download("application/ld+json; profile=\"http://www.w3.org/ns/anno.jsonld\"", plainName(w.repository.Name)+"-notes.jsonld", func(out *bytes.Buffer) error {
-		return webanno.Write(out, threads)
+		return webanno.Write(out, threads, files)
 	}), nil
 }
 
@@ -95,6 +94,10 @@ func (s *Server) exported(ctx context.Context, w *who, firsts []store.Annotation
 	if err != nil {
 		return nil, err
 	}
+	followed, err := s.store.FollowUps(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
 	of := map[int64][]store.Annotation{}
 	for _, r := range replies {
 		of[r.Thread] = append(of[r.Thread], r)
@@ -115,6 +118,9 @@ func (s *Server) exported(ctx context.Context, w *who, firsts []store.Annotation
 			if text != nil {
 				t.Target.From, t.Target.To = characters(text, a.Target.Start, a.Target.End)
 			}
+		}
+		for _, f := range followed[a.ID] {
+			t.Commits = append(t.Commits, f.Commit)
 		}
 		for k := range of[a.ID] {
 			r := &of[a.ID][k]
@@ -151,6 +157,7 @@ type BroughtInfo struct {
 	Passed   int                  `json:"passed" doc:"Annotations passed over"`
 	Problems []webanno.PassedOver `json:"problems" doc:"Why, of the first 200"`
 	Foreign  []string             `json:"foreign" doc:"Contexts that are not the model's; they were not fetched"`
+	Files    int                  `json:"files" doc:"Attachments taken in"`
 	Untold   bool                 `json:"untold" doc:"Nobody was told of what was taken in"`
 }
 
@@ -168,9 +175,7 @@ func (s *Server) importNotes(ctx context.Context, w *who, in *struct {
 		t := &doc.Threads[i]
 		if err := note.Check(t.Text); err != nil {
 			info.Passed++
-			if len(info.Problems) < cap200 {
-				info.Problems = append(info.Problems, webanno.PassedOver{ID: t.UID, Why: err.Error()})
-			}
+			info.tell(t.UID, err.Error())
 			continue
 		}
 		threads = append(threads, s.imported(w, t))
@@ -179,11 +184,21 @@ func (s *Server) importNotes(ctx context.Context, w *who, in *struct {
 		return nil, err
 	}
 	info.There = len(threads) - info.Added
+	if err := s.importFiles(ctx, w, doc, threads, &info); err != nil {
+		return nil, err
+	}
 	return answer(info), s.store.Publish(ctx, store.Event{Kind: "notes", Repository: w.repository.ID})
 }
 
 // cap200 is how many problems are told.
 const cap200 = 200
+
+// tell notes why something was not taken in.
+func (b *BroughtInfo) tell(id, why string) {
+	if len(b.Problems) < cap200 {
+		b.Problems = append(b.Problems, webanno.PassedOver{ID: id, Why: why})
+	}
+}
 
 // imported is a thread as it is kept. Nobody writes in another's name: an author
 // is a name alone, but for whoever takes the document in.
@@ -198,7 +213,7 @@ func (s *Server) imported(w *who, t *webanno.Thread) store.Imported {
 		}
 		return a
 	}
-	x := store.Imported{First: as(&t.Note), Answer: t.Answer}
+	x := store.Imported{First: as(&t.Note), Answer: t.Answer, Commits: t.Commits}
 	x.First.Kind, x.First.State, x.First.StateBy, x.First.AskedName = t.Kind, t.State, t.StateBy, t.Asked
 	x.First.Target = &store.NoteTarget{Kind: t.Target.Kind, Commit: t.Target.Commit, Path: t.Target.Path, Start: t.Target.Start, End: t.Target.End, Symbol: t.Target.Symbol, Quote: t.Target.Quote}
 	if x.First.Target.Commit == "" {
@@ -211,79 +226,4 @@ func (s *Server) imported(w *who, t *webanno.Thread) store.Imported {
 		x.Replies = append(x.Replies, as(&t.Replies[i]))
 	}
 	return x
-}
-
-func (s *Server) noteDigest(ctx context.Context, w *who, in *NotesQuery) (*huma.StreamResponse, error) {
-	m, firsts, err := s.foundNotes(ctx, w, in)
-	if err != nil {
-		return nil, err
-	}
-	threads, err := s.threads(ctx, m.lore, firsts)
-	if err != nil {
-		return nil, err
-	}
-	return download("text/markdown; charset=utf-8", plainName(w.repository.Name)+"-notes.md", func(b *bytes.Buffer) error {
-		fmt.Fprintf(b, "# Notes on %s\n", w.repository.Name)
-		for i := range threads {
-			digest(b, &threads[i])
-		}
-		return nil
-	}), nil
-}
-
-// digest writes one thread.
-func digest(b *bytes.Buffer, t *ThreadInfo) {
-	fmt.Fprintf(b, "\n## %s\n\n", note.Line(t.Text, 80))
-	at := t.Placed.Path
-	switch {
-	case t.Placed.What == string(place.Gone):
-		at = "no place at the pin; it was about `" + t.Target.Path + "`"
-	case t.Placed.Start > 0:
-		at = fmt.Sprintf("`%s:%d-%d`", at, t.Placed.Start, t.Placed.End)
-	case at != "":
-		at = "`" + at + "`"
-	case t.Target.Kind == store.OnCommit:
-		at = "commit `" + t.Target.Commit + "`"
-	default:
-		at = "the repository"
-	}
-	fmt.Fprintf(b, "%s · %s · %s · %s\n", at, t.By, t.CreatedAt.UTC().Format(time.DateOnly), t.State)
-	fmt.Fprintf(b, "\n%s\n", strings.TrimSpace(t.Text))
-	for _, r := range t.Replies {
-		fmt.Fprintf(b, "\n> **%s**, %s:\n>\n> %s\n", r.By, r.CreatedAt.UTC().Format(time.DateOnly), strings.ReplaceAll(strings.TrimSpace(r.Text), "\n", "\n> "))
-	}
-}
-
-func (s *Server) threadFeed(ctx context.Context, _ *who, in *struct {
-	Token string `path:"token" minLength:"20" maxLength:"100"`
-}) (*huma.StreamResponse, error) {
-	w, err := s.reader(ctx, in.Token)
-	if err != nil {
-		return nil, err
-	}
-	threads, err := s.store.Threads(ctx, w.repository.ID, w.person.ID)
-	if err != nil {
-		return nil, err
-	}
-	return &huma.StreamResponse{Body: func(hc huma.Context) {
-		scheme := "http"
-		if s.config.Secure {
-			scheme = "https"
-		}
-		page := fmt.Sprintf("%s/r/%d/notes", (&url.URL{Scheme: scheme, Host: hc.Host()}).String(), w.repository.ID)
-		f := atomFeed{ID: page, Title: w.repository.Name + ": new threads", Updated: time.Unix(0, 0).UTC().Format(time.RFC3339), Link: []atomLink{{"alternate", page}}, Author: atomName{w.repository.Name}}
-		for i := len(threads) - 1; i >= 0 && len(f.Entries) < feedEntries; i-- {
-			a := &threads[i]
-			e := atomEntry{ID: "urn:x-juxtagram:annotation:" + a.UID, Title: note.Line(a.Body, 100), Updated: a.ChangedAt.UTC().Format(time.RFC3339), Link: []atomLink{{"alternate", page}}, Summary: a.Body}
-			if a.AuthorName != "" {
-				e.Author = &atomName{a.AuthorName}
-			}
-			f.Entries = append(f.Entries, e)
-			f.Updated = max(f.Updated, e.Updated)
-		}
-		hc.SetHeader("Content-Type", "application/atom+xml; charset=utf-8")
-		hc.SetHeader("Cache-Control", "private, max-age=60")
-		_, _ = hc.BodyWriter().Write([]byte(xml.Header))
-		_ = xml.NewEncoder(hc.BodyWriter()).Encode(f)
-	}}, nil
 }

@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"net/url"
-	"strings"
 	"time"
 
 	"juxtagram/core/note"
@@ -53,6 +52,7 @@ type ThreadInfo struct {
 	Target    store.NoteTarget `json:"target"`
 	Placed    PlacedInfo       `json:"placed"`
 	Replies   []NoteInfo       `json:"replies"`
+	FollowUps []FollowUpInfo   `json:"follow_ups" doc:"Commits that follow it up"`
 	Unread    bool             `json:"unread" doc:"Somebody else wrote in it since you saw it"`
 	Mentioned bool             `json:"mentioned" doc:"You are, and have not seen it"`
 	Told      bool             `json:"told" doc:"You are told of it"`
@@ -66,6 +66,7 @@ type noteLore struct {
 	members []store.Member
 	readers map[int64]store.ThreadReader
 	places  map[int64]store.Placed
+	files   map[string]*store.Attachment // that one may see, by uid
 }
 
 // noteLore gathers it; the places at a commit, or none where it is "".
@@ -78,32 +79,18 @@ func (s *Server) noteLore(ctx context.Context, w *who, commit string) (*noteLore
 	if l.readers, err = s.store.ThreadReaders(ctx, w.repository.ID, w.person.ID); err != nil {
 		return nil, err
 	}
+	files, err := s.store.Attachments(ctx, w.repository.ID, w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	l.files = make(map[string]*store.Attachment, len(files))
+	for i := range files {
+		l.files[files[i].UID] = &files[i]
+	}
 	if commit != "" {
 		l.places, err = s.store.PlacesAt(ctx, w.repository.ID, commit)
 	}
 	return l, err
-}
-
-// handleOf is how somebody is mentioned: their name, its parts joined by dots.
-func handleOf(name string) string { return strings.Join(strings.Fields(name), ".") }
-
-// memberOf finds who is meant by a mention: a member's whole name, or the first
-// part of one that only one bears.
-func memberOf(members []store.Member, mention string) *store.Member {
-	var first *store.Member
-	for i := range members {
-		m := &members[i]
-		if strings.EqualFold(handleOf(m.Name), mention) {
-			return m
-		}
-		if part, _, _ := strings.Cut(m.Name, " "); strings.EqualFold(part, mention) {
-			if first != nil {
-				return nil
-			}
-			first = m
-		}
-	}
-	return first
 }
 
 func (l *noteLore) links() note.Links {
@@ -117,6 +104,12 @@ func (l *noteLore) links() note.Links {
 			}
 			return "", false
 		},
+		Attached: func(uid string) *note.Attached {
+			if f := l.files[uid]; f != nil {
+				return attached(f)
+			}
+			return nil
+		},
 	}
 }
 
@@ -129,7 +122,7 @@ func (l *noteLore) note(a *store.Annotation) NoteInfo {
 func (l *noteLore) thread(a *store.Annotation, replies []store.Annotation) ThreadInfo {
 	r := l.readers[a.ID]
 	x := ThreadInfo{NoteInfo: l.note(a), UID: a.UID, Kind: a.Kind, Private: a.Private, State: a.State, StateBy: a.StateBy, Asked: a.AskedName, AskedMe: a.Asked == l.w.person.ID,
-		Answer: a.Answer, Tags: a.Tags, Target: *a.Target, Placed: l.placed(a.ID), Replies: []NoteInfo{}, ChangedAt: a.ChangedAt}
+		Answer: a.Answer, Tags: a.Tags, Target: *a.Target, Placed: l.placed(a.ID), Replies: []NoteInfo{}, FollowUps: []FollowUpInfo{}, ChangedAt: a.ChangedAt}
 	said := []saidBy{{a.Author, a.CreatedAt}}
 	for i := range replies {
 		said = append(said, saidBy{replies[i].Author, replies[i].CreatedAt})

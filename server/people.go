@@ -225,20 +225,22 @@ func (s *Server) accept(ctx context.Context, w *who, in *struct {
 
 // Member is one person of a repository.
 type Member struct {
-	ID    int64      `json:"id"`
-	Name  string     `json:"name"`
-	Email string     `json:"email"`
-	Role  store.Role `json:"role"`
+	ID     int64      `json:"id"`
+	Name   string     `json:"name"`
+	Email  string     `json:"email"`
+	Role   store.Role `json:"role"`
+	Handle string     `json:"handle" doc:"How they are mentioned in a text, behind an @"`
 }
 
 func (s *Server) members(ctx context.Context, w *who, in *RepositoryPath) (*body[[]Member], error) {
 	rows, err := s.store.Members(ctx, in.Repository)
 	members := []Member{}
-	for _, m := range rows {
+	known := handles(rows)
+	for i, m := range rows {
 		if w.role != store.Keeper {
 			m.Email = "" // addresses are for those who manage people
 		}
-		members = append(members, Member{m.PersonID, m.Name, m.Email, m.Role})
+		members = append(members, Member{m.PersonID, m.Name, m.Email, m.Role, known[i]})
 	}
 	return answer(members), err
 }

@@ -71,12 +71,12 @@ func operation(method, path string, access Access, summary string) huma.Operatio
 
 // operationID is made from method and path: "get-repositories-repository-files".
 func operationID(method, path string) string {
-	words := strings.NewReplacer("/api/", "", "{", "", "}", "", "/", "-").Replace(path)
+	words := strings.Trim(strings.NewReplacer("/api/", "", "{", "", "}", "", "/", "-").Replace(path), "-")
 	return strings.ToLower(method) + "-" + words
 }
 
 func tag(path string) string {
-	parts := strings.Split(strings.TrimPrefix(path, "/api/"), "/")
+	parts := strings.Split(strings.TrimPrefix(strings.TrimPrefix(path, "/api/"), "/"), "/")
 	if len(parts) > 2 && parts[0] == "repositories" {
 		return parts[2]
 	}

@@ -29,6 +29,7 @@ func (s *Server) routes() []route {
 		s.viewRoutes(),
 		s.annotationRoutes(),
 		s.noteRoutes(),
+		s.attachmentRoutes(),
 		s.exchangeRoutes(),
 		s.planRoutes(),
 		[]route{s.events()},

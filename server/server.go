@@ -50,7 +50,8 @@ type Server struct {
 	tagged    *kept[*heldTagged]
 	placingAt sync.Map // repositories and commits at which places are looked for
 	noteLists *lru.Cache[string, *heldNotes]
-	facts     *reader.Pool // of files that no survey has read
+	drawing   chan struct{} // holds whoever draws a picture
+	facts     *reader.Pool  // of files that no survey has read
 	colours   *colours
 	recents   *lru.Cache[string, []skim.Lines] // commit, blob and path → lines changed lately
 	earlier   *lru.Cache[string, string]       // commit → the one some months before it; "": none
@@ -92,7 +93,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), noteLists: newCache[string, *heldNotes](heldNoteLists), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), noteLists: newCache[string, *heldNotes](heldNoteLists), drawing: make(chan struct{}, 1), guard: newGuard()}
 	srv.tagged = newKept(srv.loadTagged)
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime

@@ -126,9 +126,10 @@ func (s *Store) ThreadsAmong(ctx context.Context, repository, person int64, ids 
 	return s.annotations(ctx, "WHERE a.repository_id = $1 AND a.thread_id IS NULL AND a.deleted_at IS NULL AND"+seenBy+"AND a.id = ANY ($3) ORDER BY a.id", repository, person, ids)
 }
 
-// ThreadsAbout are the threads about a commit itself that somebody may see.
+// ThreadsAbout are the threads about a commit itself, or that it follows up, that
+// somebody may see.
 func (s *Store) ThreadsAbout(ctx context.Context, repository, person int64, commit string) ([]Annotation, error) {
-	return s.annotations(ctx, "WHERE a.repository_id = $1 AND a.thread_id IS NULL AND a.deleted_at IS NULL AND"+seenBy+"AND a.target->>'kind' = 'commit' AND a.target->>'commit' = $3 ORDER BY a.id", repository, person, commit)
+	return s.annotations(ctx, "WHERE a.repository_id = $1 AND a.thread_id IS NULL AND a.deleted_at IS NULL AND"+seenBy+"AND (a.target->>'kind' = 'commit' AND a.target->>'commit' = $3 OR EXISTS (SELECT 1 FROM thread_commit c WHERE c.thread_id = a.id AND c.commit_id = $3)) ORDER BY a.id", repository, person, commit)
 }
 
 // Replies are those of some threads, the oldest first; deleted ones are left out.

@@ -8,11 +8,12 @@ import (
 )
 
 // Imported is a thread of another installation: its first annotation, its
-// replies, and the uid of the one that answers it.
+// replies, the uid of the one that answers it, and the commits that follow it up.
 type Imported struct {
 	First   Annotation
 	Replies []Annotation
 	Answer  string
+	Commits []string
 }
 
 var importColumns = []string{"uid", "repository_id", "thread_id", "author_id", "author_name", "kind", "private", "body", "rev", "state", "state_by_name", "asked_name", "tags", "target", "folder", "created_at", "edited_at", "changed_at"}
@@ -33,7 +34,8 @@ func (s *Store) ImportThreads(ctx context.Context, repository int64, threads []I
 		}
 		added = len(ids)
 		rows = rows[:0]
-		var questions, answers []string
+		var questions, answers, commits []string
+		var followed []int64
 		for i := range threads {
 			t := &threads[i]
 			thread, fresh := ids[t.First.UID]
@@ -47,11 +49,17 @@ func (s *Store) ImportThreads(ctx context.Context, repository int64, threads []I
 				}
 				rows = append(rows, row)
 			}
+			for _, c := range t.Commits {
+				followed, commits = append(followed, thread), append(commits, c)
+			}
 			if t.Answer != "" {
 				questions, answers = append(questions, t.First.UID), append(answers, t.Answer)
 			}
 		}
 		if _, err := importRows(ctx, tx, rows); err != nil {
+			return err
+		}
+		if _, err := tx.Exec(ctx, "INSERT INTO thread_commit (thread_id, commit_id) SELECT * FROM unnest($1::bigint[], $2::text[]) ON CONFLICT DO NOTHING", followed, commits); err != nil {
 			return err
 		}
 		_, err = tx.Exec(ctx, `UPDATE annotation a SET answer_id = r.id FROM unnest($2::text[], $3::text[]) AS x (first, answer), annotation r

@@ -13,6 +13,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"juxtagram/core/history"
+	"juxtagram/core/attach"
 	"juxtagram/core/note"
 	"juxtagram/core/place"
 	"juxtagram/core/repo"
@@ -210,8 +211,27 @@ func (h *house) demoNotes(ctx context.Context, r *store.Repository, people []*st
 		if n.Asked >= 0 {
 			a.Asked = people[n.Asked].ID
 		}
+		if n.Sketch {
+			f, err := h.demoSketch(ctx, r, people[n.By])
+			if err != nil {
+				return err
+			}
+			a.Body += "\n\n" + note.Attach(f.UID, f.Name, f.Picture)
+		}
 		if err := h.store.AddAnnotation(ctx, a); err != nil {
 			return err
+		}
+		if err := h.store.UseAttachments(ctx, r.ID, a.Author, store.UsesOf(a)); err != nil {
+			return err
+		}
+		if n.FollowUp != "" {
+			c, err := git.Resolve(ctx, n.FollowUp)
+			if err != nil {
+				return err
+			}
+			if err := h.store.Link(ctx, a.ID, a.Author, c, true); err != nil {
+				return err
+			}
 		}
 		for _, x := range n.Replies {
 			reply := &store.Annotation{Repository: r.ID, Thread: a.ID, Author: people[x.By].ID, AuthorName: people[x.By].Name, Body: x.Text, Tags: note.Read(x.Text).Tags}
@@ -221,4 +241,16 @@ func (h *house) demoNotes(ctx context.Context, r *store.Repository, people []*st
 		}
 	}
 	return nil
+}
+
+func (h *house) demoSketch(ctx context.Context, r *store.Repository, by *store.Person) (*store.Attachment, error) {
+	drawn, err := demo.Sketch()
+	if err != nil {
+		return nil, err
+	}
+	kept, err := attach.Read(demo.SketchName, drawn)
+	if err != nil {
+		return nil, err
+	}
+	return h.jobs.KeepAttached(ctx, r.ID, by.ID, "", kept)
 }

@@ -74,9 +74,16 @@ func (signs) Parse(_ ast.Node, block text.Reader, _ parser.Context) ast.Node {
 
 // Links say where what is written leads to.
 type Links struct {
-	Tag     func(tag string) string                   // the address of a tag's page
-	Mention func(name string) (title string, ok bool) // who is meant; ok: somebody
-	Picture func(address string) string               // the address a picture is shown from; "": it is not shown
+	Tag      func(tag string) string                   // the address of a tag's page
+	Mention  func(name string) (title string, ok bool) // who is meant; ok: somebody
+	Attached func(id string) *Attached                 // what an attachment is; nil: there is none
+}
+
+// Attached is an attachment as texts show it.
+type Attached struct {
+	Address       string
+	Picture       bool
+	Width, Height int // of a picture
 }
 
 // shown writes signs as HTML.

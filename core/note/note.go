@@ -24,7 +24,7 @@ type Said struct {
 	Tags     []string // folded, each once, in their order
 	Mentions []string // as written, each once
 	Issues   []string // numbers, each once
-	Pictures []string // addresses of pictures
+	Attached []string // ids of attachments that are shown or linked to, each once
 }
 
 // Check tells why a text cannot be kept; nil: it can.
@@ -52,6 +52,11 @@ func Read(source string) Said {
 			*list = append(*list, word)
 		}
 	}
+	attached := func(address []byte) {
+		if id, ok := strings.CutPrefix(string(address), attachedAt); ok {
+			add(&out.Attached, id)
+		}
+	}
 	_ = ast.Walk(markdown().Parser().Parse(text.NewReader(raw)), func(n ast.Node, entering bool) (ast.WalkStatus, error) {
 		if !entering {
 			return ast.WalkContinue, nil
@@ -67,7 +72,9 @@ func Read(source string) Said {
 				add(&out.Issues, x.word)
 			}
 		case *ast.Image:
-			add(&out.Pictures, string(x.Destination))
+			attached(x.Destination)
+		case *ast.Link:
+			attached(x.Destination)
 		}
 		return ast.WalkContinue, nil
 	})
@@ -82,50 +89,24 @@ var clean = func() *bluemonday.Policy {
 	p.AllowURLSchemes("http", "https", "mailto")
 	p.AllowElements("p", "br", "hr", "em", "strong", "del", "code", "pre", "blockquote", "ul", "ol", "li", "h1", "h2", "h3", "h4", "h5", "h6", "table", "thead", "tbody", "tr", "th", "td", "b", "span", "input")
 	p.AllowAttrs("href").OnElements("a")
-	p.AllowAttrs("class").Matching(regexp.MustCompile(`^(?:tag|mention|issue|unseen)$`)).OnElements("a", "b", "span")
+	p.AllowAttrs("class").Matching(regexp.MustCompile(`^(?:tag|mention|issue|attached)$`)).OnElements("a", "b", "span")
 	p.AllowAttrs("class").Matching(regexp.MustCompile(`^language-[\w+-]+$`)).OnElements("code")
 	p.AllowAttrs("start").Matching(regexp.MustCompile(`^\d{1,6}$`)).OnElements("ol")
 	p.AllowAttrs("align").Matching(regexp.MustCompile(`^(?:left|right|center)$`)).OnElements("th", "td")
 	p.AllowAttrs("type").Matching(regexp.MustCompile(`^checkbox$`)).OnElements("input")
 	p.AllowAttrs("checked", "disabled").OnElements("input")
 	p.AllowAttrs("src", "alt").OnElements("img")
+	p.AllowAttrs("width", "height").Matching(regexp.MustCompile(`^\d{1,6}$`)).OnElements("img")
 	p.RequireNoFollowOnLinks(true)
 	return p
 }()
-
-// pictures leads pictures to where they are shown from, and leaves words in the
-// place of others.
-type pictures struct{ links Links }
-
-// RegisterFuncs implements renderer.NodeRenderer.
-func (p pictures) RegisterFuncs(r renderer.NodeRendererFuncRegisterer) {
-	r.Register(ast.KindImage, p.render)
-}
-
-func (p pictures) render(w util.BufWriter, source []byte, n ast.Node, entering bool) (ast.WalkStatus, error) {
-	if !entering {
-		return ast.WalkContinue, nil
-	}
-	x := n.(*ast.Image)
-	alt := html.EscapeString(words(x, source))
-	at := ""
-	if p.links.Picture != nil {
-		at = p.links.Picture(string(x.Destination))
-	}
-	if at == "" {
-		_, _ = w.WriteString(`<em>` + alt + `</em>`)
-	} else {
-		_, _ = w.WriteString(`<img src="` + html.EscapeString(at) + `" alt="` + alt + `">`)
-	}
-	return ast.WalkSkipChildren, nil
-}
 
 // words are the plain words below a node.
 func words(n ast.Node, source []byte) string {
 	var b strings.Builder
 	for c := n.FirstChild(); c != nil; c = c.NextSibling() {
 		if t, ok := c.(*ast.Text); ok {
-			b.Write(t.Segment.Value(source))
+			b.Write(read(t, source))
 		} else {
 			b.WriteString(words(c, source))
 		}
@@ -133,10 +114,19 @@ func words(n ast.Node, source []byte) string {
 	return b.String()
 }
 
+// read is a piece of text as it reads: without the marks of escaping.
+func read(t *ast.Text, source []byte) []byte {
+	piece := t.Segment.Value(source)
+	if t.IsRaw() {
+		return piece
+	}
+	return util.ResolveEntityNames(util.ResolveNumericReferences(util.UnescapePunctuations(piece)))
+}
+
 // HTML is a text as HTML that does nothing but show.
 func HTML(source string, links Links) string {
 	var out bytes.Buffer
-	md := markdown(renderer.WithNodeRenderers(util.Prioritized(shown{links}, 100), util.Prioritized(pictures{links}, 90)))
+	md := markdown(renderer.WithNodeRenderers(util.Prioritized(shown{links}, 100), util.Prioritized(addresses{links}, 90)))
 	if err := md.Convert([]byte(Visible(source)), &out); err != nil {
 		return "<pre>" + html.EscapeString(source) + "</pre>"
 	}
@@ -197,7 +187,7 @@ func plain(n ast.Node, source []byte) string {
 	for c := n.FirstChild(); c != nil; c = c.NextSibling() {
 		switch x := c.(type) {
 		case *ast.Text:
-			b.Write(x.Segment.Value(source))
+			b.Write(read(x, source))
 			if x.SoftLineBreak() || x.HardLineBreak() {
 				b.WriteByte(' ')
 			}

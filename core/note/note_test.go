@@ -38,12 +38,29 @@ func TestRead(t *testing.T) {
 var links = note.Links{
 	Tag:     func(tag string) string { return "/notes?tag=" + tag },
 	Mention: func(name string) (string, bool) { return "Oona <Fell>", name == "oona" },
-	Picture: func(at string) string {
-		if strings.HasPrefix(at, "attachment:") {
-			return "/api/a/" + strings.TrimPrefix(at, "attachment:")
+	Attached: func(id string) *note.Attached {
+		switch id {
+		case "7":
+			return &note.Attached{Address: "/attachments/1/7", Picture: true, Width: 30, Height: 20}
+		case "8":
+			return &note.Attached{Address: "/attachments/1/8"}
 		}
-		return ""
+		return nil
 	},
+}
+
+func TestAttach(t *testing.T) {
+	for _, name := range []string{"tide.png", "a_b*c`#d@e.txt", `a\[b]!<c>.log`} {
+		for _, picture := range []bool{true, false} {
+			text := "see " + note.Attach("7", name, picture) + " and more"
+			s := note.Read(text)
+			assert.Equal(t, []string{"7"}, s.Attached, text)
+			assert.Empty(t, s.Tags, text)
+			assert.Empty(t, s.Mentions, text)
+			assert.Contains(t, note.HTML(text, note.Links{}), "see <em>"+strings.NewReplacer("<", "&lt;", ">", "&gt;").Replace(name)+"</em> and more")
+		}
+	}
+	assert.Equal(t, []string{"b", "c"}, note.Read("![x](attachment:b) `![x](attachment:a)` [y][z]\n\n[z]: attachment:c").Attached)
 }
 
 func TestHTML(t *testing.T) {
@@ -52,7 +69,11 @@ func TestHTML(t *testing.T) {
 		{"@oona and @nobody", `<p><b class="mention">@Oona &lt;Fell&gt;</b> and @nobody</p>`},
 		{"see #4", `<p>see <span class="issue">#4</span></p>`},
 		{`\#x`, "<p>#x</p>"},
-		{"![a *tide*](attachment:7)", `<p><img src="/api/a/7" alt="a tide"></p>`},
+		{"![a *tide*](attachment:7)", `<p><a class="attached" href="/attachments/1/7" rel="nofollow"><img src="/attachments/1/7" alt="a tide" width="30" height="20"></a></p>`},
+		{"[a *log*](attachment:8)", `<p><a class="attached" href="/attachments/1/8" rel="nofollow">a <em>log</em></a></p>`},
+		{"![a log](attachment:8)", `<p><a class="attached" href="/attachments/1/8" rel="nofollow">a log</a></p>`},
+		{"![x](attachment:9) [y](attachment:9)", "<p><em>x</em> <em>y</em></p>"},
+		{"[x](https://a.example/b?c=d&e)", `<p><a href="https://a.example/b?c=d&amp;e" rel="nofollow">x</a></p>`},
 		{"![x](https://elsewhere.example/t.png)", "<p><em>x</em></p>"},
 		{"![x](data:image/png;base64,AAAA)", "<p><em>x</em></p>"},
 		{"<b>x</b> and\n\n<div>y</div>", "<p>&lt;b&gt;x&lt;/b&gt; and</p>\n<p>&lt;div&gt;y&lt;/div&gt;</p>"},
@@ -86,12 +107,13 @@ func TestCheck(t *testing.T) {
 func TestLine(t *testing.T) {
 	assert.Equal(t, "A heading", note.Line("# A heading\n\ntext", 80))
 	assert.Equal(t, "bold #tag of @kip see #1", note.Line("**bold** #tag of @kip\nsee #1\n\nmore", 80))
+	assert.Equal(t, `a #b & \c`, note.Line("a \\#b &amp; `\\c`", 80))
 	assert.Equal(t, "xx…", note.Line("xxxx", 3))
 	assert.Equal(t, "```", note.Line("```\ncode\n```", 80))
 }
 
 func FuzzNote(f *testing.F) {
-	f.Add("a #b @c `d` [e](f) ![g](attachment:1)")
+	f.Add("a #b @c `d` [e](f) ![g](attachment:7) [h](attachment:8)")
 	f.Fuzz(func(t *testing.T, text string) {
 		out := note.HTML(text, links)
 		if strings.Contains(strings.ToLower(out), "<script") || strings.Contains(out, `="javascript:`) {

@@ -43,12 +43,22 @@ type Thread struct {
 	Tags    []string
 	Target  Target
 	Replies []Note
+	Commits []string // full ids of commits that follow it up
+}
+
+// File is a file that texts show or link to by its uid.
+type File struct {
+	UID     string
+	Name    string
+	Content []byte // nil: the document names it and does not hold it
 }
 
 // The terms of the model.
 const (
 	contextURL = "http://www.w3.org/ns/anno.jsonld"
 	urnOfNote  = "urn:x-juxtagram:annotation:"
+	urnOfFile  = "urn:x-juxtagram:attachment:"
+	filesTerm  = "juxtagram:attachments"
 	urnOfGit   = "urn:x-git:"
 	rfc5147    = "http://tools.ietf.org/rfc/rfc5147"
 )
@@ -65,6 +75,13 @@ type item struct {
 	Target     any      `json:"target"`
 	Ours       *ours    `json:"juxtagram:note,omitempty"`
 	_          struct{} `json:"-"`
+}
+
+// file is a File as documents hold it: the model has no word for bytes.
+type file struct {
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Value []byte `json:"value,omitempty"` // base64
 }
 
 type creator struct {
@@ -106,6 +123,8 @@ type ours struct {
 	Answer  string `json:"answer,omitempty"`
 	Private bool   `json:"private,omitempty"`
 	Rev     int    `json:"rev,omitempty"`
+
+	Commits []string `json:"follow_ups,omitempty"`
 }
 
 // sourceOf is the address of what a thread is about.

@@ -5,12 +5,16 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"strings"
 	"time"
 )
 
 // MaxItems is how many annotations of one document are read.
 const MaxItems = 100_000
+
+// MaxFiles is how many files of one document are read.
+const MaxFiles = 2000
 
 // PassedOver is an annotation that was passed over.
 type PassedOver struct {
@@ -27,6 +31,7 @@ type Document struct {
 	Threads  []Thread
 	Problems []PassedOver // the first 200
 	Passed   int          // annotations passed over, all of them
+	Files    []File       // that texts use, at most MaxFiles
 	Foreign  []string     // contexts that are not the model's; they were not fetched
 }
 
@@ -122,6 +127,11 @@ func (x *reader) value(dec *json.Decoder, depth int) error {
 				return err
 			}
 			continue
+		case filesTerm:
+			if err := x.files(dec); err != nil {
+				return err
+			}
+			continue
 		}
 		var raw json.RawMessage
 		if err := dec.Decode(&raw); err != nil {
@@ -143,6 +153,21 @@ func (x *reader) value(dec *json.Decoder, depth int) error {
 			return err
 		}
 		x.item(raw)
+	}
+	return nil
+}
+
+// files reads the files that texts use.
+func (x *reader) files(dec *json.Decoder) error {
+	var list []file
+	if err := dec.Decode(&list); err != nil {
+		return fmt.Errorf("the attachments of the document are cut short or damaged: %w", err)
+	}
+	if len(list) > MaxFiles {
+		return fmt.Errorf("the document has more than %d attachments; take it apart first", MaxFiles)
+	}
+	for _, f := range list {
+		x.doc.Files = append(x.doc.Files, File{strings.TrimPrefix(f.ID, urnOfFile), f.Name, f.Value})
 	}
 	return nil
 }
@@ -255,6 +280,11 @@ func (x *reader) place(l *loose, n Note, tags []string) {
 	x.doc.Threads = append(x.doc.Threads, t)
 }
 
+// commitShape is a full id, and maxCommits how many follow-ups a thread may have.
+var commitShape = regexp.MustCompile(`^[0-9a-f]{40}(?:[0-9a-f]{24})?$`)
+
+const maxCommits = 200
+
 // take takes over what the model has no word for, as far as it fits.
 func (t *Thread) take(o *ours) {
 	switch o.Kind {
@@ -266,6 +296,11 @@ func (t *Thread) take(o *ours) {
 	}
 	t.StateBy, t.Asked, t.Answer, t.Private = o.StateBy, o.Asked, o.Answer, o.Private
 	t.Target.Symbol = o.Symbol
+	for _, c := range o.Commits {
+		if commitShape.MatchString(c) && len(t.Commits) < maxCommits {
+			t.Commits = append(t.Commits, c)
+		}
+	}
 	switch {
 	case o.Target == "symbol" && t.Target.Kind == "lines", o.Target == "repository" && t.Target.Kind == "commit", o.Target == "folder" && t.Target.Path == "" && t.Target.Kind == "file":
 		t.Target.Kind = o.Target

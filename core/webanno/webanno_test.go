@@ -16,6 +16,8 @@ import (
 
 var at = time.Date(2026, 3, 1, 9, 30, 0, 123_000_000, time.UTC)
 
+var files = []webanno.File{{UID: "F1", Name: "tide.png", Content: []byte("\x89PNG\x00")}, {UID: "F2", Name: "large.bin"}}
+
 func some() []webanno.Thread {
 	commit := strings.Repeat("a1", 20)
 	later := at.Add(time.Hour)
@@ -23,7 +25,7 @@ func some() []webanno.Thread {
 		{Note: webanno.Note{UID: "one", Author: "Oona Fell", Text: "Why?\n\n`code` #cold <b>\u202e", Created: at, Edited: &later, Rev: 3}, Kind: "question", State: "resolved", StateBy: "Tam", Answer: "two",
 			Tags: []string{"cold"}, Target: webanno.Target{Kind: "lines", Commit: commit, Path: "a b/ü#?.c", Start: 15, End: 17, Symbol: "take", Quote: place.Quote{Exact: "x\ny", Before: "w", After: "z"}, From: 300, To: 340},
 			Replies: []webanno.Note{{UID: "two", Author: "Tam", Text: "So.", Created: later, Rev: 1}, {UID: "three", Text: "nobody's", Created: later, Rev: 1}}},
-		{Note: webanno.Note{UID: "sym", Author: "K", Text: "s", Created: at, Rev: 1}, Kind: "ask", State: "open", Asked: "Tam", Target: webanno.Target{Kind: "symbol", Commit: commit, Path: "x.go", Start: 1, End: 9, Symbol: "T.m"}},
+		{Note: webanno.Note{UID: "sym", Author: "K", Text: "s", Created: at, Rev: 1}, Kind: "ask", State: "open", Asked: "Tam", Commits: []string{commit}, Target: webanno.Target{Kind: "symbol", Commit: commit, Path: "x.go", Start: 1, End: 9, Symbol: "T.m"}},
 		{Note: webanno.Note{UID: "file", Author: "K", Text: "f", Created: at, Rev: 1}, Kind: "note", State: "open", Private: true, Target: webanno.Target{Kind: "file", Commit: commit, Path: "x.go"}},
 		{Note: webanno.Note{UID: "folder", Author: "K", Text: "f", Created: at, Rev: 1}, Kind: "note", State: "open", Target: webanno.Target{Kind: "folder", Commit: commit, Path: "a/b"}},
 		{Note: webanno.Note{UID: "commit", Author: "K", Text: "c", Created: at, Rev: 1}, Kind: "note", State: "open", Target: webanno.Target{Kind: "commit", Commit: commit}},
@@ -33,14 +35,15 @@ func some() []webanno.Thread {
 
 func TestWhatIsWrittenIsReadBack(t *testing.T) {
 	var b, again bytes.Buffer
-	require.NoError(t, webanno.Write(&b, some()))
+	require.NoError(t, webanno.Write(&b, some(), files))
 	written := b.String()
 	doc, err := webanno.Read(&b)
 	require.NoError(t, err)
 	assert.Empty(t, doc.Problems)
 	assert.Empty(t, doc.Foreign)
 	assert.Equal(t, some(), doc.Threads)
-	require.NoError(t, webanno.Write(&again, doc.Threads))
+	assert.Equal(t, files, doc.Files)
+	require.NoError(t, webanno.Write(&again, doc.Threads, doc.Files))
 	assert.Equal(t, written, again.String(), "the same bytes")
 	for _, term := range []string{`"line=14,17"`, `"TextQuoteSelector"`, `"TextPositionSelector"`, `"FragmentSelector"`, `"AnnotationPage"`, `"questioning"`, "http://www.w3.org/ns/anno.jsonld"} {
 		assert.Contains(t, written, term)
@@ -108,7 +111,7 @@ func TestAHundredThousandAreReadAndNoMore(t *testing.T) {
 
 func FuzzRead(f *testing.F) {
 	var b bytes.Buffer
-	if err := webanno.Write(&b, some()); err != nil {
+	if err := webanno.Write(&b, some(), files); err != nil {
 		f.Fatal(err)
 	}
 	f.Add(b.String())

@@ -13,16 +13,17 @@ var context = []any{contextURL, map[string]string{"juxtagram": "urn:x-juxtagram:
 var motivations = map[string]string{"note": "commenting", "question": "questioning", "ask": "assessing"}
 
 // Write writes threads as an AnnotationPage, each note an annotation: a thread's
-// first with its target, then the replies, whose target is the first.
-func Write(w io.Writer, threads []Thread) error {
+// first with its target, then the replies, whose target is the first. Files that
+// texts use stand before them.
+func Write(w io.Writer, threads []Thread, files []File) error {
 	out := bufio.NewWriter(w)
 	head, err := json.Marshal(context)
 	if err != nil {
 		return err
 	}
-	_, _ = out.WriteString(`{"@context":` + string(head) + `,"type":"AnnotationPage","items":[`)
+	_, _ = out.WriteString(`{"@context":` + string(head) + `,"type":"AnnotationPage",`)
 	n := 0
-	put := func(x *item) error {
+	put := func(x any) error {
 		b, err := json.Marshal(x)
 		if err != nil {
 			return err
@@ -34,6 +35,17 @@ func Write(w io.Writer, threads []Thread) error {
 		_, err = out.Write(b)
 		return err
 	}
+	if len(files) > 0 {
+		_, _ = out.WriteString(`"` + filesTerm + `":[`)
+		for _, f := range files {
+			if err := put(file{urnOfFile + f.UID, f.Name, f.Content}); err != nil {
+				return err
+			}
+		}
+		_, _ = out.WriteString("\n],")
+		n = 0
+	}
+	_, _ = out.WriteString(`"items":[`)
 	for i := range threads {
 		t := &threads[i]
 		first := asItem(&t.Note)
@@ -44,7 +56,7 @@ func Write(w io.Writer, threads []Thread) error {
 		}
 		first.Body = bodies
 		first.Target = resource{sourceOf(&t.Target), selectors(&t.Target)}
-		first.Ours = &ours{t.Kind, t.Target.Kind, t.Target.Symbol, t.State, t.StateBy, t.Asked, t.Answer, t.Private, t.Rev}
+		first.Ours = &ours{t.Kind, t.Target.Kind, t.Target.Symbol, t.State, t.StateBy, t.Asked, t.Answer, t.Private, t.Rev, t.Commits}
 		if err := put(first); err != nil {
 			return err
 		}

@@ -195,6 +195,11 @@ func (p *Page) Fill(name, value string) error {
 	return p.do("filling "+name, chromedp.WaitVisible(css), chromedp.Click(css), chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)), chromedp.SendKeys(css, kb.Delete+value))
 }
 
+// Attach chooses files in the field with this name.
+func (p *Page) Attach(name string, files ...string) error {
+	return p.do("choosing files for "+name, chromedp.SetUploadFiles(`input[name="`+name+`"]`, files))
+}
+
 // Press presses keys: letters as they are, others from package kb.
 func (p *Page) Press(keys string) error {
 	return p.do("pressing a key", chromedp.KeyEvent(keys))

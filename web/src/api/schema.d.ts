@@ -247,6 +247,24 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/annotations/{annotation}/commits/{commit}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Link a commit to a thread as its follow-up */
+    put: operations['put-repositories-repository-annotations-annotation-commits-commit']
+    post?: never
+    /** Unlink it */
+    delete: operations['delete-repositories-repository-annotations-annotation-commits-commit']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/annotations/{annotation}/replies': {
     parameters: {
       query?: never
@@ -343,6 +361,23 @@ export interface paths {
     /** Be told of a thread, or be left out */
     put: operations['put-repositories-repository-annotations-annotation-told']
     post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/attachments': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Hand in a file for a text; it is seen by others once a text uses it */
+    post: operations['post-repositories-repository-attachments']
     delete?: never
     options?: never
     head?: never
@@ -1908,6 +1943,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/attachments/{repository}/{attachment}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A picture as it was drawn anew, or a file as a download */
+    get: operations['get-attachments-repository-attachment']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
 }
 export type webhooks = Record<string, never>
 export interface components {
@@ -1937,12 +1989,33 @@ export interface components {
       /** Format: date-time */
       at: string
     }
+    AttachmentInfo: {
+      /** @description What to write in a text to show it, or to link to it */
+      markdown: string
+      name: string
+      picture: boolean
+      /** @description What to know: it lies about its type, or only its first frame is kept */
+      remark: string
+      /**
+       * Format: int64
+       * @description Bytes that are kept
+       */
+      size: number
+      /** @description By its bytes */
+      type: string
+      uid: string
+    }
     BroughtInfo: {
       /**
        * Format: int64
        * @description Threads
        */
       added: number
+      /**
+       * Format: int64
+       * @description Attachments taken in
+       */
+      files: number
       /** @description Contexts that are not the model's; they were not fetched */
       foreign: string[]
       /**
@@ -2583,6 +2656,18 @@ export interface components {
       /** @enum {string} */
       state: 'same' | 'moved' | 'changed' | 'gone'
     }
+    FollowUpInfo: {
+      /**
+       * Format: date-time
+       * @description The committer's time
+       */
+      at: string | null
+      /** @description Who linked it */
+      by: string
+      commit: string
+      /** @description Empty: the commit is not in the history that was read */
+      subject: string
+    }
     HeatPart: {
       /** Format: int64 */
       lines: number
@@ -3197,6 +3282,8 @@ export interface components {
     }
     Member: {
       email: string
+      /** @description How they are mentioned in a text, behind an @ */
+      handle: string
       /** Format: int64 */
       id: number
       name: string
@@ -4810,6 +4897,8 @@ export interface components {
       created_at: string
       /** Format: date-time */
       edited_at: string | null
+      /** @description Commits that follow it up */
+      follow_ups: components['schemas']['FollowUpInfo'][]
       /** @description Safe to show */
       html: string
       /** Format: int64 */
@@ -5572,7 +5661,7 @@ export interface operations {
         /** @description Of the file or folder; empty: the repository itself */
         path?: string
         at?: string
-        /** @description Those about the commit itself instead */
+        /** @description Those about the commit itself, or that it follows up, instead */
         about?: boolean
       }
       header?: never
@@ -6064,6 +6153,147 @@ export interface operations {
       }
     }
   }
+  'put-repositories-repository-annotations-annotation-commits-commit': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+        /** @description Its id, or a name that leads to it */
+        commit: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ThreadInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'delete-repositories-repository-annotations-annotation-commits-commit': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        annotation: number
+        commit: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ThreadInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'post-repositories-repository-annotations-annotation-replies': {
     parameters: {
       query?: never
@@ -6446,6 +6676,80 @@ export interface operations {
           [name: string]: unknown
         }
         content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-attachments': {
+    parameters: {
+      query?: {
+        name?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/octet-stream': string
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['AttachmentInfo']
+        }
       }
       /** @description Unauthorized */
       401: {
@@ -13800,6 +14104,79 @@ export interface operations {
       }
       /** @description Unauthorized */
       401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-attachments-repository-attachment': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        attachment: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          'Cache-Control'?: string
+          'Content-Disposition'?: string
+          'Content-Security-Policy'?: string
+          'Content-Type'?: string
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': string
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
         headers: {
           [name: string]: unknown
         }

@@ -7,6 +7,12 @@ const router = useRouter()
 function follow(e: MouseEvent) {
   const link = (e.target as HTMLElement).closest('a')
   const to = link?.getAttribute('href')
+  if (to?.startsWith('/attachments/') && link!.querySelector('img')) {
+    // a picture in full, beside the page
+    e.preventDefault()
+    window.open(to, '_blank', 'noopener')
+    return
+  }
   if (!to?.startsWith('/r/') || e.ctrlKey || e.metaKey || e.shiftKey) return
   e.preventDefault()
   void router.push(to)
@@ -51,6 +57,15 @@ function follow(e: MouseEvent) {
 .text :deep(h2),
 .text :deep(h3) {
   font-size: 15px;
+}
+.text :deep(img) {
+  display: block;
+  max-width: 100%;
+  max-height: 420px;
+  width: auto;
+  height: auto;
+  margin: 4px 0;
+  border: 1px solid var(--rule-soft);
 }
 .text :deep(.mention) {
   font-weight: 600;

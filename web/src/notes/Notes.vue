@@ -7,10 +7,9 @@ import { api, data, words } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
 import { Facets, narrowedBy, Views } from '@/listing'
-import { count, many, lineSpan } from '@/words/format'
+import { count, many } from '@/words/format'
 import Thread from './Thread.vue'
-import type { ThreadInfo } from './target'
-import { useThread } from './use'
+import { useGo, useThread } from './use'
 
 const repository = useRepository()
 const route = useRoute()
@@ -85,6 +84,7 @@ const {
 const head = computed(() => pages.value?.pages[0])
 const threads = computed(() => pages.value?.pages.flatMap((p) => p.threads) ?? [])
 const { see, accept } = useThread(id)
+const go = useGo(id)
 const likely = computed(() => threads.value.filter((t) => (t.placed.candidates[0]?.like ?? 0) >= 0.5).map((t) => t.id))
 const unread = computed(() => threads.value.filter((t) => t.unread).map((t) => t.id))
 const narrowed = computed(() => keys.some((k) => route.query[k] !== undefined) || !!route.query.text)
@@ -119,19 +119,6 @@ async function takeIn(e: Event) {
   } catch (err) {
     notice(words(err), { fault: true })
   }
-}
-
-function go(t: ThreadInfo) {
-  const params = { repository: id.value }
-  const { placed, target } = t
-  if (target.kind === 'commit') return router.push({ name: 'commit', params: { ...params, commit: target.commit } })
-  if (target.kind === 'repository') return router.push({ name: 'overview', params })
-  if (target.kind === 'folder') return router.push({ name: 'read', params, query: { folder: placed.path } })
-  return router.push({
-    name: 'read',
-    params,
-    query: { path: placed.path, ...(placed.start ? { lines: lineSpan(placed.start, placed.end) } : {}) },
-  })
 }
 </script>
 

@@ -2,7 +2,9 @@
 import { computed, ref } from 'vue'
 import { ProblemError, words } from '@/api/client'
 import { notice } from '@/frame/notice'
-import { date } from '@/words/format'
+import { date, many } from '@/words/format'
+import { merge } from '@/words/merge'
+import FollowUps from './FollowUps.vue'
 import NoteText from './NoteText.vue'
 import { about, choices, kinds, why, type ThreadInfo } from './target'
 import { useThread } from './use'
@@ -13,11 +15,14 @@ const props = withDefaults(defineProps<{ repository: number; thread: ThreadInfo;
 const emit = defineEmits<{ go: [] }>()
 const act = useThread(() => props.repository)
 const replying = ref(false)
+const linking = ref(false)
 const reply = ref('')
 const editing = ref(0)
 const text = ref('')
 const rev = ref(0)
-const theirs = ref('') // what somebody else made of the text that is being edited
+const begun = ref('') // the text as it was when editing it began
+const mine = ref('')
+const met = ref<{ theirs: string; both: number } | null>(null) // what somebody else made of it meanwhile
 const t = computed(() => props.thread)
 const notes = computed(() => [t.value, ...t.value.replies])
 const gone = computed(() => t.value.placed.what === 'gone')
@@ -30,9 +35,9 @@ async function sendReply() {
 }
 function edit(n: ThreadInfo['replies'][number]) {
   editing.value = n.id
-  text.value = n.text
+  text.value = begun.value = n.text
   rev.value = n.rev
-  theirs.value = ''
+  met.value = null
 }
 async function save(n: ThreadInfo['replies'][number]) {
   try {
@@ -42,8 +47,14 @@ async function save(n: ThreadInfo['replies'][number]) {
     if (!(e instanceof ProblemError) || e.status !== 409) return notice(words(e), { fault: true })
     await act.forget()
     const now = notes.value.find((x) => x.id === n.id)
-    theirs.value = now?.text ?? ''
-    rev.value = now?.rev ?? rev.value
+    if (!now) return
+    // both are put together; nothing is kept before somebody has read it
+    const { text: together, both } = merge(begun.value, text.value, now.text)
+    met.value = { theirs: now.text, both }
+    mine.value = text.value
+    text.value = together
+    begun.value = now.text
+    rev.value = now.rev
   }
 }
 const asking = ref(0)
@@ -113,9 +124,16 @@ const wider = computed(() =>
         </span>
       </p>
       <template v-if="editing === n.id">
-        <p v-if="theirs" class="lost">
-          Somebody changed this meanwhile. It reads now: <q>{{ theirs }}</q> Yours is below; saving it takes its place.
-          <button class="link" @click="text = theirs">take theirs</button>
+        <p v-if="met" class="lost" role="alert">
+          Somebody changed this meanwhile: <q>{{ met.theirs }}</q><br />
+          {{
+            met.both
+              ? `Below, both are put together; in ${many(met.both, 'place')} both of you changed the same words, and both are kept, yours first.`
+              : 'Below, both changes are put together.'
+          }}
+          Read it and save, or
+          <button class="link" @click="text = mine">take yours</button>
+          <button class="link" @click="text = met.theirs">take theirs</button>
         </p>
         <WriteField v-model="text" :repository="repository" name="edit" label="The text" @save="save(n)" />
         <p class="acts">
@@ -134,6 +152,7 @@ const wider = computed(() =>
         </p>
       </template>
     </div>
+    <FollowUps v-model:linking="linking" :repository="repository" :thread="t" />
     <template v-if="replying">
       <WriteField v-model="reply" :repository="repository" name="reply" label="Reply" @save="sendReply" />
       <p class="acts">
@@ -146,6 +165,7 @@ const wider = computed(() =>
       <button class="link" @click="act.set(t, t.state === 'open' ? 'resolved' : 'open')">
         {{ t.state === 'open' ? (t.kind === 'ask' ? 'done' : t.kind === 'question' ? 'answered' : 'resolve') : 'open again' }}
       </button>
+      <button class="link" title="Link a commit that follows it up" @click="linking = !linking">link a commit</button>
       <button class="link" @click="act.tell(t, !t.told)">{{ t.told ? 'leave me out' : 'tell me' }}</button>
       <span v-if="t.state === 'resolved'" class="soft">resolved{{ t.state_by ? ` by ${t.state_by}` : '' }}</span>
     </p>

@@ -3,9 +3,12 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, data } from '@/api/client'
 import Thread from './Thread.vue'
+import { useGo } from './use'
 
-/** The threads on a folder, or about a commit. */
+/** The threads on a folder, on the repository where the path is empty, or about a
+ * commit and those that it follows up. */
 const props = defineProps<{ repository: number; path?: string; commit?: string; writer: boolean }>()
+const go = useGo(() => props.repository)
 const { data: on } = useQuery({
   queryKey: computed(() => ['repository', props.repository, 'notes', 'here', props.path ?? '', props.commit ?? '']),
   queryFn: ({ signal }) =>
@@ -24,7 +27,16 @@ const { data: on } = useQuery({
 <template>
   <section v-if="on?.threads.length" class="here" aria-label="Notes">
     <h3>✱ Notes</h3>
-    <Thread v-for="t in on.threads" :key="t.id" :repository="repository" :thread="t" :writer="writer" class="one" />
+    <Thread
+      v-for="t in on.threads"
+      :key="t.id"
+      :repository="repository"
+      :thread="t"
+      :writer="writer"
+      :placed="!!commit && t.target.kind !== 'commit'"
+      class="one"
+      @go="go(t)"
+    />
   </section>
 </template>
 

@@ -123,7 +123,7 @@ watch(draft, (d) => !d && (open.value = false))
         size="small"
         allow-clear
         placeholder="ask somebody to act"
-        style="width: 150px"
+        style="width: 186px"
         aria-label="Ask somebody to act"
         :options="members.map((m) => ({ value: m.id, label: m.name }))"
         @change="(v: unknown) => set({ asked: v === undefined ? undefined : Number(v) })"

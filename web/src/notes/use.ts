@@ -1,7 +1,9 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { notice } from '@/frame/notice'
+import { lineSpan } from '@/words/format'
 import type { TargetIn, ThreadInfo } from './target'
 
 /** The threads on a file or folder; places that are still looked for are asked
@@ -69,6 +71,11 @@ export function useThread(repository: MaybeRefOrGetter<number>) {
           }),
         ),
       ),
+    link: (t: ThreadInfo, commit: string, on: boolean) => {
+      const at = { params: { path: { ...path(t.id), commit } } }
+      const where = '/api/repositories/{repository}/annotations/{annotation}/commits/{commit}'
+      return tried(on ? data(api.PUT(where, at)) : data(api.DELETE(where, at)))
+    },
     place: (t: ThreadInfo, target: TargetIn) =>
       tried(
         data(api.PUT('/api/repositories/{repository}/annotations/{annotation}/target', { params: { path: path(t.id) }, body: target })),
@@ -110,6 +117,19 @@ export function useThread(repository: MaybeRefOrGetter<number>) {
   }
 }
 
+/** Leads to where a thread stands. */
+export function useGo(repository: MaybeRefOrGetter<number>) {
+  const router = useRouter()
+  return ({ target, placed }: ThreadInfo) => {
+    const params = { repository: toValue(repository) }
+    if (target.kind === 'commit') return router.push({ name: 'commit', params: { ...params, commit: target.commit } })
+    if (target.kind === 'repository') return router.push({ name: 'overview', params })
+    if (target.kind === 'folder') return router.push({ name: 'read', params, query: { folder: placed.path } })
+    const lines = placed.start ? { lines: lineSpan(placed.start, placed.end) } : {}
+    return router.push({ name: 'read', params, query: { path: placed.path, ...lines } })
+  }
+}
+
 /** The people who can be mentioned, by how they are. */
 export function useMentions(repository: MaybeRefOrGetter<number>) {
   const { data: members } = useQuery({
@@ -120,6 +140,6 @@ export function useMentions(repository: MaybeRefOrGetter<number>) {
   })
   return {
     members: computed(() => members.value ?? []),
-    options: computed(() => (members.value ?? []).map((m) => ({ value: m.name.trim().split(/\s+/).join('.'), label: m.name }))),
+    options: computed(() => (members.value ?? []).map((m) => ({ value: m.handle, label: m.name }))),
   }
 }

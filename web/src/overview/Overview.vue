@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { words } from '@/api/client'
-import { useRepository } from '@/frame/repository'
+import { includes, useRepository } from '@/frame/repository'
+import { ThreadsHere, useWrittenAbout } from '@/notes'
 import { usePlans } from '@/plans/use'
 import { Sentences, useSummaries } from '@/told'
 import SurveyState from '@/shelf/SurveyState.vue'
@@ -66,6 +67,7 @@ const readme = computed(() => {
 })
 const chosen = computed(() => o.value?.parts.find((p) => (p.path || root) === part.value))
 const partName = computed(() => chosen.value?.name)
+useWrittenAbout(() => (place.value ? { path: place.value, folder: true } : {}))
 const narrow = (to: string) => void router.replace({ query: { ...route.query, part: to || undefined } })
 const amount = computed(() => {
   if (chosen.value) return `${many(chosen.value.files, 'file')}, ${many(chosen.value.lines, 'line')}`
@@ -174,6 +176,7 @@ const amount = computed(() => {
             <kbd>a</kbd>.
           </p>
         </Block>
+        <ThreadsHere v-if="!part" :repository="id" path="" :writer="includes(repository.role, 'writer')" />
       </div>
     </div>
     <p v-else-if="!error" class="soft">Looking at the survey …</p>
