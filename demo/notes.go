@@ -28,7 +28,7 @@ var Notes = []Note{
 	{At: "v1.4.0", Folder: true, By: 0, Kind: "note", Asked: -1,
 		Text: "A *reading* is one level at one moment; a *frame* is how it travels. Where the code says sample, it means neither. #words"},
 	{At: "v1.2.0", Path: "firmware/sampler.c", From: "if (window[i] == SENSOR_BUSY)", To: "i--;", By: 2, Kind: "question", Asked: -1,
-		Text:    "Saw 14 retries in a row on the Saltern gauge in January: the hatched hours of the 14th. Is there any limit to this? #cold-start", Sketch: true,
+		Text: "Saw 14 retries in a row on the Saltern gauge in January: the hatched hours of the 14th. Is there any limit to this? #cold-start", Sketch: true,
 		Replies: []Reply{{0, "None. The datasheet says 60 ms below 2 °C; I would give up after five. See #41, and `docs/winter.md`."}}},
 	{At: "v1.0.0", Path: "predict/moving_average.py", From: "A moving average", To: "A moving average", By: 1, Kind: "note", Asked: -1,
 		Text: "Half a window is 45 minutes here: too late for the harbour. #lag"},

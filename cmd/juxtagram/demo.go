@@ -12,8 +12,8 @@ import (
 	"github.com/alexedwards/argon2id"
 	"github.com/spf13/cobra"
 
-	"juxtagram/core/history"
 	"juxtagram/core/attach"
+	"juxtagram/core/history"
 	"juxtagram/core/note"
 	"juxtagram/core/place"
 	"juxtagram/core/repo"
