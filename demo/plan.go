@@ -1,106 +1,237 @@
 package demo
 
 import (
+	"bytes"
+	"embed"
 	"fmt"
+	"io/fs"
 	"strings"
+
+	"github.com/goccy/go-yaml"
 
 	"juxtagram/core/plan"
 )
 
-// PlanTitle is the title of the demo's first plan.
-const PlanTitle = "Where does a reading get lost?"
+//go:embed plans
+var plans embed.FS
 
-const planPurpose = "For whoever looks into a gap on the board. After it you know every place between the float and the harbour where a reading can vanish."
+// Plan is one of the demo's plans, as it is published first.
+type Plan struct {
+	State *plan.State
+	Note  string // of its edition
+}
+
+// planFile is how a plan is written down: lines by their texts.
+type planFile struct {
+	Title   string `yaml:"title"`
+	Purpose string `yaml:"purpose"`
+	Budget  int    `yaml:"budget"`
+	Note    string `yaml:"note"`
+	Ideas   []struct {
+		ID   string `yaml:"id"`
+		Name string `yaml:"name"`
+		Text string `yaml:"text"`
+		By   string `yaml:"by"`
+	} `yaml:"ideas"`
+	Chapters []struct {
+		Title    string    `yaml:"title"`
+		Intent   string    `yaml:"intent"`
+		Passages []passage `yaml:"passages"`
+	} `yaml:"chapters"`
+}
 
 type passage struct {
-	title, purpose, path string
-	from, to             string // texts of the first and the last line; "": the whole file
-	minutes              int
-	why                  string
+	Own       stretch         `yaml:",inline"`
+	ID        string          `yaml:"id"`
+	Title     string          `yaml:"title"`
+	Purpose   string          `yaml:"purpose"`
+	Text      string          `yaml:"text"`
+	Minutes   int             `yaml:"minutes"`
+	Kind      string          `yaml:"kind"`
+	Symbol    string          `yaml:"symbol"`
+	Name      string          `yaml:"name"` // of an extract
+	Beside    *stretch        `yaml:"beside"`
+	Pattern   string          `yaml:"pattern"`
+	Base      string          `yaml:"base"` // a tag
+	Hops      []stretch       `yaml:"hops"`
+	Try       *trial          `yaml:"try"`
+	Needs     []string        `yaml:"needs"`
+	Caution   string          `yaml:"caution"`
+	Optional  bool            `yaml:"optional"`
+	Questions []plan.Question `yaml:"questions"`
+	Why       string          `yaml:"why"`
 }
 
-type chapter struct {
-	title    string
-	passages []passage
+// stretch is some lines: from the first that holds a text to the next that holds
+// another, and so many more.
+type stretch struct {
+	Path string `yaml:"path"`
+	From string `yaml:"from"`
+	To   string `yaml:"to"`
+	Plus int    `yaml:"plus"`
+	Says string `yaml:"says"`
 }
 
-var chapters = []chapter{
-	{"How a reading is made", []passage{
-		{"Start the gauge", "One loop, once a second. Note what happens when the self-check fails.", "firmware/main.c", "int main(", "", 4, "entry point: defines main"},
-		{"From the timer to the frame", "Follow `raw` from the sensor to the radio. Which lines run when nothing is due?", "firmware/sampler.c", "void sampler_tick(", "self->last = now", 8, "hotspot: the file that changed most"},
-		{"What a frame carries", "Twelve bytes. Find the one that is always zero, and why.", "firmware/frame.c", "void frame_pack(", "put16(wire + 10", 4, ""},
-	}},
-	{"Where it can stall", []passage{
-		{"The retry without a limit", "A gauge that is too cold answers `SENSOR_BUSY`. Watch what the loop does with `i`, and ask how long one reading may take in January.", "firmware/sampler.c", "static int16_t take_median", "return median_of", 6, "FIXME: known to be wrong; on the way from timer to port"},
-		{"Half a frame", "What has the radio got when `write` fails in the middle? The other platform answers differently.", "firmware/port/serial_unix.c", "static bool port_send_frame", "return true;", 6, "BUG: a known fault"},
-		{"What the winter taught", "The same fault, as it looked from ashore.", "docs/winter.md", "", "", 3, ""},
-	}},
-	{"Where it is dropped", []passage{
-		{"Looking for the next frame", "One byte on, not twelve. Which counter tells you that this happened?", "collector/ingest/link.go", "func (l *Link) Run()", "l.hand(r)", 6, "hotspot"},
-		{"Repeats by sequence number", "Read the comment first. Then think of a gauge that restarts twice in an hour.", "collector/ingest/dedupe.go", "// First tells", "return true", 6, "BUG: a known fault"},
-		{"The clock that jumps", "Readings find their place by time. What if the gauge's clock is a day ahead?", "collector/store/memory.go", "func (m *Memory) Add", "m.by[r.Station]", 5, ""},
-	}},
-	{"Where it is hidden", []passage{
-		{"Missing hours on the board", "A gap is shown as a gap, on purpose. From how many minutes on?", "board/src/tide_curve.ts", "export const gapMinutes", "return out", 4, "hotspot"},
-		{"All that ingests", "Skim the folder once more. You know now what each file is for.", "collector/ingest", "", "", 3, ""},
-	}},
+type trial struct {
+	Folder   string    `yaml:"folder"`
+	Platform string    `yaml:"platform"`
+	SetUp    string    `yaml:"set_up"`
+	Commands string    `yaml:"commands"`
+	Inputs   string    `yaml:"inputs"`
+	Outcome  string    `yaml:"outcome"`
+	Pauses   []stretch `yaml:"pauses"`
 }
 
-// PlanOps are the operations that make the demo's plan at a commit. Lines are
-// looked up in the files' final texts.
-func PlanOps(commit string) ([]plan.Op, error) {
+// Plans are the demo's plans at a commit. Lines are looked up in the files' final
+// texts; resolve turns a tag into a commit.
+func Plans(commit string, resolve func(tag string) (string, error)) ([]Plan, error) {
 	files, err := Files()
 	if err != nil {
 		return nil, err
 	}
-	ops := []plan.Op{{Kind: plan.SetPlan, Field: "purpose", To: planPurpose}}
-	chapterKey, number := "", 0
-	for i, c := range chapters {
-		if chapterKey, err = plan.Between(chapterKey, ""); err != nil {
+	names, err := fs.Glob(plans, "plans/*.yaml")
+	if err != nil {
+		return nil, err
+	}
+	var out []Plan
+	for i, name := range names {
+		raw, err := plans.ReadFile(name)
+		if err != nil {
 			return nil, err
 		}
-		id := fmt.Sprintf("demo-chapter-%d", i+1)
-		ops = append(ops, plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: id, Order: chapterKey, Title: c.title}})
-		key := ""
-		for _, p := range c.passages {
-			number++
-			if key, err = plan.Between(key, ""); err != nil {
-				return nil, err
-			}
-			target, err := p.target(files, commit)
-			if err != nil {
-				return nil, err
-			}
-			ops = append(ops, plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: fmt.Sprintf("demo-passage-%d", number), Chapter: id, Order: key,
-				Target: target, Title: p.title, Purpose: p.purpose, Minutes: p.minutes, Why: p.why}})
+		var f planFile
+		if err := yaml.NewDecoder(bytes.NewReader(raw), yaml.Strict()).Decode(&f); err != nil {
+			return nil, fmt.Errorf("%s: %w", name, err)
 		}
+		b := planner{files, commit, resolve, fmt.Sprintf("demo-%d-", i+1), plan.New(), map[string]bool{}}
+		if err := b.build(&f); err != nil {
+			return nil, fmt.Errorf("%s: %w", name, err)
+		}
+		out = append(out, Plan{b.state, f.Note})
 	}
-	return ops, nil
+	return out, nil
 }
 
-func (p passage) target(files map[string][]byte, commit string) (plan.Target, error) {
-	content, ok := files[p.path]
-	switch {
-	case !ok:
-		return plan.Target{Kind: plan.Folder, Path: p.path, Commit: commit}, nil
-	case p.from == "":
-		return plan.Target{Kind: plan.File, Path: p.path, Commit: commit}, nil
+type planner struct {
+	files   map[string][]byte
+	commit  string
+	resolve func(string) (string, error)
+	prefix  string // of ids
+	state   *plan.State
+	ideas   map[string]bool
+}
+
+func (b *planner) build(f *planFile) error {
+	ops := []plan.Op{{Kind: plan.SetPlan, Field: "title", To: f.Title}, {Kind: plan.SetPlan, Field: "purpose", To: f.Purpose}, {Kind: plan.SetPlan, Field: "budget", From: "0", To: fmt.Sprint(f.Budget)}}
+	for _, i := range f.Ideas {
+		b.ideas[i.ID] = true
+		ops = append(ops, plan.Op{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: b.idea(i.ID), Name: i.Name, Text: i.Text, By: b.prefix + i.By}})
 	}
-	lines := strings.Split(string(content), "\n")
-	start, end := 0, 0
-	for i, l := range lines {
-		if start == 0 && strings.Contains(l, p.from) {
-			start = i + 1
+	chapterKey, passageKey := "", ""
+	var err error
+	for i, c := range f.Chapters {
+		if chapterKey, err = plan.Between(chapterKey, ""); err != nil {
+			return err
 		}
-		if start != 0 && end == 0 && (p.to != "" && i+1 > start && strings.Contains(l, p.to)) {
-			end = i + 1
+		id := fmt.Sprintf("%schapter-%d", b.prefix, i+1)
+		ops = append(ops, plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: id, Order: chapterKey, Title: c.Title, Intent: c.Intent}})
+		for _, p := range c.Passages {
+			if passageKey, err = plan.Between(passageKey, ""); err != nil {
+				return err
+			}
+			x := &plan.Passage{ID: b.prefix + p.ID, Chapter: id, Order: passageKey, Title: p.Title, Purpose: p.Purpose, Text: strings.TrimSpace(p.Text), Minutes: p.Minutes, Caution: p.Caution, Optional: p.Optional, Questions: p.Questions, Why: p.Why}
+			for _, need := range p.Needs {
+				if b.ideas[need] {
+					x.Needs = append(x.Needs, b.idea(need))
+				} else {
+					x.Needs = append(x.Needs, b.prefix+need)
+				}
+			}
+			if x.Target, err = b.target(&p); err != nil {
+				return fmt.Errorf("%s: %w", p.ID, err)
+			}
+			ops = append(ops, plan.Op{Kind: plan.AddPassage, NewPs: x})
 		}
 	}
-	if p.to == "" {
-		end = len(lines) - 1
+	for _, op := range ops {
+		if err := b.state.Apply(op); err != nil {
+			return err
+		}
 	}
-	if start == 0 || end == 0 {
-		return plan.Target{}, fmt.Errorf("%s: no lines from %q to %q", p.path, p.from, p.to)
+	return nil
+}
+
+func (b *planner) idea(id string) string { return b.prefix + "idea-" + id }
+
+func (b *planner) target(p *passage) (plan.Target, error) {
+	t := plan.Target{Kind: p.Kind, Path: p.Own.Path, Symbol: p.Symbol, Pattern: p.Pattern, Commit: b.commit}
+	own, err := b.lines(p.Own)
+	if err != nil {
+		return t, err
 	}
-	return plan.Target{Kind: plan.Lines, Path: p.path, Start: start, End: end, Commit: commit}, nil
+	t.Start, t.End = own.Start, own.End
+	if p.Name != "" {
+		line := strings.Split(string(b.files[p.Own.Path]), "\n")[own.Start-1]
+		t.Column = max(0, strings.Index(line, p.Name))
+	}
+	if p.Beside != nil {
+		beside, err := b.lines(*p.Beside)
+		if err != nil {
+			return t, err
+		}
+		t.Beside = &beside
+	}
+	if p.Base != "" {
+		if t.Base, err = b.resolve(p.Base); err != nil {
+			return t, err
+		}
+	}
+	if t.Hops, err = b.all(p.Hops); err != nil {
+		return t, err
+	}
+	if p.Try != nil {
+		t.Try = &plan.Trial{Folder: p.Try.Folder, Platform: p.Try.Platform, SetUp: p.Try.SetUp, Commands: p.Try.Commands, Inputs: p.Try.Inputs, Outcome: p.Try.Outcome}
+		if t.Try.Pauses, err = b.all(p.Try.Pauses); err != nil {
+			return t, err
+		}
+	}
+	return t, nil
+}
+
+func (b *planner) all(list []stretch) ([]plan.Stretch, error) {
+	var out []plan.Stretch
+	for _, s := range list {
+		x, err := b.lines(s)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, x)
+	}
+	return out, nil
+}
+
+// lines finds a stretch in a file's text.
+func (b *planner) lines(s stretch) (plan.Stretch, error) {
+	out := plan.Stretch{Path: s.Path, Says: s.Says}
+	if s.From == "" {
+		return out, nil
+	}
+	list := strings.Split(strings.TrimSuffix(string(b.files[s.Path]), "\n"), "\n")
+	for i, l := range list {
+		if out.Start == 0 && strings.Contains(l, s.From) {
+			out.Start = i + 1
+			if s.To == "" {
+				out.End = len(list)
+				break
+			}
+		}
+		if out.Start != 0 && strings.Contains(l, s.To) {
+			out.End = min(i+1+s.Plus, len(list))
+			break
+		}
+	}
+	if out.End == 0 {
+		return out, fmt.Errorf("%s: no lines from %q to %q", s.Path, s.From, s.To)
+	}
+	return out, nil
 }

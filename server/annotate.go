@@ -49,7 +49,27 @@ func (s *Server) annotate(ctx context.Context, w *who, in *struct {
 	if err := s.placedHere(ctx, a.ID, t); err != nil {
 		return nil, err
 	}
+	if t.Plan != 0 && !a.Private {
+		if err := s.tellWriters(ctx, w, a.ID); err != nil {
+			return nil, err
+		}
+	}
 	return s.written(ctx, w, a.ID, a)
+}
+
+// tellWriters tells those who write plans of a thread.
+func (s *Server) tellWriters(ctx context.Context, w *who, thread int64) error {
+	members, err := s.store.Members(ctx, w.repository.ID)
+	if err != nil {
+		return err
+	}
+	var told []int64
+	for _, m := range members {
+		if m.Role.Includes(store.Writer) && m.PersonID != w.person.ID {
+			told = append(told, m.PersonID)
+		}
+	}
+	return s.store.Mention(ctx, thread, told)
 }
 
 // placedHere keeps that a thread stands where it was written.

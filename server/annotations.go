@@ -51,9 +51,12 @@ type OnPath struct {
 
 func (s *Server) annotationsOn(ctx context.Context, w *who, in *struct {
 	RepositoryPath
-	Path  string `query:"path" maxLength:"5000" doc:"Of the file or folder; empty: the repository itself"`
-	At    string `query:"at" maxLength:"300"`
-	About bool   `query:"about" doc:"Those about the commit itself, or that it follows up, instead"`
+	Path string `query:"path" maxLength:"5000" doc:"Of the file or folder; empty: the repository itself"`
+	At   string `query:"at" maxLength:"300"`
+	// Of a plan that is followed.
+	Plan    int64  `query:"plan" doc:"Those asked at a passage of this plan instead"`
+	Passage string `query:"passage" maxLength:"64"`
+	About   bool   `query:"about" doc:"Those about the commit itself, or that it follows up, instead"`
 }) (*body[OnPath], error) {
 	commit, err := s.commitAt(ctx, w, in.At)
 	if err != nil {
@@ -74,7 +77,9 @@ func (s *Server) annotationsOn(ctx context.Context, w *who, in *struct {
 		}
 	}
 	var threads []store.Annotation
-	if in.About {
+	if in.Plan != 0 {
+		threads, err = s.store.ThreadsAt(ctx, w.repository.ID, w.person.ID, in.Plan, in.Passage)
+	} else if in.About {
 		threads, err = s.store.ThreadsAbout(ctx, w.repository.ID, w.person.ID, commit)
 	} else {
 		threads, err = s.store.ThreadsAmong(ctx, w.repository.ID, w.person.ID, ids)

@@ -126,6 +126,16 @@ func (s *Server) maySee(ctx context.Context, p *store.Person, e store.Event) boo
 	if e.PrivateTo != 0 && e.PrivateTo != p.ID {
 		return false
 	}
+	key := [2]int64{e.Repository, p.ID}
+	if e.Kind == "place" { // there are many of them, and they say little
+		if may, ok := s.mayPlaces.Get(key); ok {
+			return may
+		}
+	}
 	role, err := s.store.RoleOf(ctx, e.Repository, p)
-	return err == nil && role != store.NoRole
+	may := err == nil && role != store.NoRole
+	if e.Kind == "place" && err == nil {
+		s.mayPlaces.Add(key, may)
+	}
+	return may
 }

@@ -62,23 +62,18 @@ func (s *Server) leadLore(ctx context.Context, w *who, survey int64) (*leadLore,
 
 // planned tells which plan has one read a file, or a line of it.
 func (s *Server) planned(ctx context.Context, w *who) (func(path string, line *int) int64, error) {
-	plans, err := s.store.Plans(ctx, w.repository.ID, w.person.ID)
-	if err != nil {
-		return nil, err
-	}
 	type part struct {
 		plan       int64
 		start, end int // 0: the whole file
 	}
 	parts := map[string][]part{}
-	for _, p := range plans {
-		for _, c := range p.State.InOrder() {
-			for _, x := range c.Passages {
-				if t := x.Target; t.Kind == plan.File || t.Kind == plan.Lines {
-					parts[t.Path] = append(parts[t.Path], part{p.ID, t.Start, t.End})
-				}
-			}
+	err := s.eachPassage(ctx, w, func(p *planView, _ int, x *plan.Passage) {
+		for _, t := range x.Target.Stretches() {
+			parts[t.Path] = append(parts[t.Path], part{p.ID, t.Start, t.End})
 		}
+	})
+	if err != nil {
+		return nil, err
 	}
 	return func(path string, line *int) int64 {
 		for _, x := range parts[path] {

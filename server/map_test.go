@@ -209,7 +209,7 @@ func TestWhatIsReadIsForOneselfOnly(t *testing.T) {
 		op(map[string]any{"kind": "add-passage", "new_passage": map[string]any{"id": "passage-1", "chapter": "chapter-1", "order": "a", "title": "x", "purpose": "", "minutes": 1,
 			"target": map[string]any{"kind": "folder", "path": "collector", "commit": pin}}}, 2),
 	}
-	get[server.PlanInfo](c, "POST", fmt.Sprintf("%s/plans/%d/ops", at, p.ID), map[string]any{"ops": ops})
+	get[server.PlanChange](c, "POST", fmt.Sprintf("%s/plans/%d/ops", at, p.ID), map[string]any{"ops": ops})
 	get[struct{}](c, "PUT", fmt.Sprintf("%s/plans/%d/progress", at, p.ID), map[string]any{"passage": "passage-1", "done": true})
 	marks := get[server.MarksInfo](c, "GET", at+"/marks", nil)
 	assert.Equal(t, []server.PlannedInfo{{Path: "collector", Folder: true, Plan: p.ID, Title: "mine", Passage: "passage-1", Number: 1, Done: true}}, marks.Planned)

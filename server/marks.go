@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"slices"
 
 	"juxtagram/core/plan"
 )
@@ -40,18 +41,6 @@ type PlannedInfo struct {
 
 func (s *Server) marks(ctx context.Context, w *who, in *RepositoryPath) (*body[MarksInfo], error) {
 	info := MarksInfo{Planned: []PlannedInfo{}, Read: []string{}, Written: []WrittenOn{}}
-	plans, err := s.store.Plans(ctx, in.Repository, w.person.ID)
-	if err != nil {
-		return nil, err
-	}
-	ids := make([]int64, len(plans))
-	for i, p := range plans {
-		ids[i] = p.ID
-	}
-	progress, err := s.store.ProgressOf(ctx, w.person.ID, ids)
-	if err != nil {
-		return nil, err
-	}
 	read := map[string]bool{}
 	note := func(p string) {
 		if !read[p] {
@@ -66,18 +55,17 @@ func (s *Server) marks(ctx context.Context, w *who, in *RepositoryPath) (*body[M
 	for _, p := range opened {
 		note(p)
 	}
-	for _, p := range plans {
-		n := 0
-		for _, c := range p.State.InOrder() {
-			for _, x := range c.Passages {
-				n++
-				_, done := progress[p.ID].Done[x.ID]
-				info.Planned = append(info.Planned, PlannedInfo{x.Target.Path, x.Target.Kind == plan.Folder, p.ID, p.State.Title, x.ID, n, done})
-				if done {
-					note(x.Target.Path)
-				}
+	err = s.eachPassage(ctx, w, func(p *planView, n int, x *plan.Passage) {
+		_, done := p.progress.Done[x.ID]
+		for _, path := range x.Target.Paths() {
+			info.Planned = append(info.Planned, PlannedInfo{path, x.Target.Kind == plan.Folder, p.ID, p.state.Title, x.ID, n, done})
+			if done {
+				note(path)
 			}
 		}
+	})
+	if err != nil {
+		return nil, err
 	}
 	written, err := s.store.ThreadsByPath(ctx, in.Repository, w.person.ID, w.repository.Pin)
 	if err != nil {
@@ -102,20 +90,14 @@ func (s *Server) passages(ctx context.Context, w *who, in *AtPath) (*body[[]Pass
 	if err != nil {
 		return nil, err
 	}
-	plans, err := s.store.Plans(ctx, in.Repository, w.person.ID)
+	out := []PassageHere{}
+	err = s.eachPassage(ctx, w, func(p *planView, n int, x *plan.Passage) {
+		if slices.ContainsFunc(x.Target.Stretches(), func(t plan.Stretch) bool { return t.Path == in.Path && t.Commit == f.commit }) {
+			out = append(out, PassageHere{p.ID, p.state.Title, n, *x})
+		}
+	})
 	if err != nil {
 		return nil, err
-	}
-	out := []PassageHere{}
-	for _, p := range plans {
-		n := 0
-		for _, c := range p.State.InOrder() {
-			for _, x := range c.Passages {
-				if n++; x.Target.Path == in.Path && x.Target.Kind != plan.Folder && x.Target.Commit == f.commit {
-					out = append(out, PassageHere{p.ID, p.State.Title, n, x})
-				}
-			}
-		}
 	}
 	return answer(out), nil
 }

@@ -2,26 +2,25 @@ package server
 
 import (
 	"context"
-	"errors"
-	"fmt"
 	"net/http"
+	"slices"
+	"strconv"
 	"time"
 
+	"juxtagram/core/note"
 	"juxtagram/core/plan"
 	"juxtagram/store"
 )
 
+const plansAt = "/api/repositories/{repository}/plans"
+
 func (s *Server) planRoutes() []route {
-	const plans = "/api/repositories/{repository}/plans"
 	return []route{
-		handle(s, "GET", plans, Read, "The plans of a repository, with how far you are", s.plans),
-		handle(s, "POST", plans, Read, "Begin a plan; readers may begin private ones", s.addPlan, status(http.StatusCreated)),
-		handle(s, "GET", plans+"/{plan}", Read, "One plan in reading order, with how far you are", s.plan),
-		handle(s, "DELETE", plans+"/{plan}", Read, "Remove a plan: your own private one, or any as a writer", s.deletePlan),
-		handle(s, "POST", plans+"/{plan}/ops", Read, "Change a plan by operations: all of them, or none", s.applyOps),
-		handle(s, "POST", plans+"/{plan}/undo", Read, "Take back your last operation", s.undo),
-		handle(s, "PUT", plans+"/{plan}/progress", Read, "Mark a passage done, or not done", s.setProgress),
-		handle(s, "PUT", plans+"/{plan}/place", Read, "Remember the passage you are at", s.setPlace),
+		handle(s, "GET", plansAt, Read, "The plans of a repository, with how far you are", s.plans),
+		handle(s, "POST", plansAt, Read, "Begin a plan; readers may begin private ones", s.addPlan, status(http.StatusCreated)),
+		handle(s, "GET", plansAt+"/{plan}", Read, "One plan in reading order, with how far you are", s.plan),
+		handle(s, "POST", plansAt+"/{plan}/copy", Read, "Begin a plan as a copy of one, for other readers", s.copyPlan, status(http.StatusCreated)),
+		handle(s, "DELETE", plansAt+"/{plan}", Read, "Remove a plan: your own private one, or any as a writer", s.deletePlan),
 	}
 }
 
@@ -34,6 +33,10 @@ type PlanSummary struct {
 	By        string    `json:"by" doc:"Who began it; empty: an account that is gone"`
 	Mine      bool      `json:"mine"`
 	Seq       int64     `json:"seq" doc:"The newest operation"`
+	Edition   int       `json:"edition" doc:"That is told of; 0: the draft"`
+	Newest    int       `json:"newest" doc:"The newest edition; 0: none is published"`
+	Ahead     bool      `json:"ahead" doc:"The draft holds more than the newest edition; told to those who may write"`
+	Budget    int       `json:"budget" doc:"Minutes that readers have; 0: no limit"`
 	Chapters  int       `json:"chapters"`
 	Passages  int       `json:"passages"`
 	Minutes   int       `json:"minutes"`
@@ -47,7 +50,17 @@ type PlanSummary struct {
 type PlanInfo struct {
 	PlanSummary
 	InOrder []plan.ChapterInOrder `json:"in_order"`
+	Ideas   []plan.Idea           `json:"ideas"`
 	DoneIDs []string              `json:"done_ids" doc:"Passages you have done"`
+	Skipped []SkippedInfo         `json:"skipped" doc:"Passages you leave out"`
+	Shown   bool                  `json:"shown" doc:"You show others where you are, and writers how you get on"`
+	Texts   map[string]string     `json:"texts,omitempty" doc:"On request: the texts of passages as HTML that is safe to show, by passage"`
+}
+
+// SkippedInfo is a passage that somebody leaves out.
+type SkippedInfo struct {
+	Passage string `json:"passage"`
+	Reason  string `json:"reason"`
 }
 
 func mayWrite(w *who, p *store.Plan) bool {
@@ -57,10 +70,55 @@ func mayWrite(w *who, p *store.Plan) bool {
 	return w.role.Includes(store.Writer)
 }
 
-func planInfo(w *who, p *store.Plan, progress *store.Progress) PlanInfo {
-	info := PlanInfo{PlanSummary: PlanSummary{ID: p.ID, Title: p.State.Title, Purpose: p.State.Purpose, Private: p.Private, By: p.CreatorName,
-		Mine: p.CreatedBy == w.person.ID, Seq: p.Seq, Place: progress.Place, ChangedAt: p.ChangedAt, MayWrite: mayWrite(w, p)},
-		InOrder: p.State.InOrder(), DoneIDs: []string{}}
+// mayRead tells whether somebody finds a plan at all: drafts that were never
+// published are for those who write them.
+func mayRead(w *who, p *store.Plan) bool {
+	return mayWrite(w, p) || !p.Private && p.Edition > 0
+}
+
+// planView is a plan as somebody looks at it.
+type planView struct {
+	*store.Plan
+	state    *plan.State
+	edition  int // 0: the draft
+	progress *store.Progress
+}
+
+// view finds the state of a plan that is asked for: an edition by its number,
+// "draft", or "" for what the person reads.
+func (s *Server) view(ctx context.Context, w *who, p *store.Plan, asked string, progress *store.Progress) (*planView, error) {
+	v := &planView{Plan: p, progress: progress}
+	switch asked {
+	case "":
+		if v.edition = progress.Edition; v.edition == 0 || v.edition > p.Edition {
+			v.edition = p.Edition
+		}
+	case "draft":
+		if !mayWrite(w, p) {
+			return nil, errNotAllowed
+		}
+	default:
+		n, err := strconv.Atoi(asked)
+		if err != nil || n < 1 {
+			return nil, problem(http.StatusUnprocessableEntity, "invalid", "an edition is a number, or the draft")
+		}
+		v.edition = n
+	}
+	if v.edition == 0 {
+		v.state = p.State
+		return v, nil
+	}
+	var err error
+	v.state, err = s.store.EditionState(ctx, p.ID, v.edition)
+	return v, err
+}
+
+func (v *planView) info(w *who) PlanInfo {
+	p := v.Plan
+	info := PlanInfo{PlanSummary: PlanSummary{ID: p.ID, Title: v.state.Title, Purpose: v.state.Purpose, Private: p.Private, By: p.CreatorName, Mine: p.CreatedBy == w.person.ID, Seq: p.Seq,
+		Edition: v.edition, Newest: p.Edition, Budget: v.state.Budget, Place: v.progress.Place, ChangedAt: p.ChangedAt, MayWrite: mayWrite(w, p)},
+		InOrder: v.state.InOrder(), Ideas: v.state.IdeasInOrder(), DoneIDs: []string{}, Skipped: []SkippedInfo{}, Shown: v.progress.Shown}
+	info.Ahead = info.MayWrite && p.Seq > p.EditionSeq
 	if info.InOrder == nil {
 		info.InOrder = []plan.ChapterInOrder{}
 	}
@@ -69,9 +127,12 @@ func planInfo(w *who, p *store.Plan, progress *store.Progress) PlanInfo {
 		for _, x := range c.Passages {
 			info.Passages++
 			info.Minutes += x.Minutes
-			if _, done := progress.Done[x.ID]; done {
+			if _, done := v.progress.Done[x.ID]; done {
 				info.Done++
 				info.DoneIDs = append(info.DoneIDs, x.ID)
+			}
+			if reason, skipped := v.progress.Skipped[x.ID]; skipped {
+				info.Skipped = append(info.Skipped, SkippedInfo{x.ID, reason})
 			}
 		}
 	}
@@ -83,18 +144,64 @@ func (s *Server) plans(ctx context.Context, w *who, in *RepositoryPath) (*body[[
 	if err != nil {
 		return nil, err
 	}
+	plans = slices.DeleteFunc(plans, func(p *store.Plan) bool { return !mayRead(w, p) })
+	progress, err := s.progressIn(ctx, w, plans)
+	if err != nil {
+		return nil, err
+	}
+	list := []PlanSummary{}
+	for _, p := range plans {
+		v, err := s.view(ctx, w, p, "", progress[p.ID])
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, v.info(w).PlanSummary)
+	}
+	return answer(list), nil
+}
+
+// progressIn is how far somebody is with plans.
+func (s *Server) progressIn(ctx context.Context, w *who, plans []*store.Plan) (map[int64]*store.Progress, error) {
 	ids := make([]int64, len(plans))
 	for i, p := range plans {
 		ids[i] = p.ID
 	}
-	progress, err := s.store.ProgressOf(ctx, w.person.ID, ids)
-	list := []PlanSummary{}
+	return s.store.ProgressOf(ctx, w.person.ID, ids)
+}
+
+// eachPassage calls do with the passages of all plans that somebody may see, in
+// reading order, each with its number from 1: of the draft where they may write
+// it, else of the newest edition.
+func (s *Server) eachPassage(ctx context.Context, w *who, do func(p *planView, n int, x *plan.Passage)) error {
+	plans, err := s.store.Plans(ctx, w.repository.ID, w.person.ID)
+	if err != nil {
+		return err
+	}
+	progress, err := s.progressIn(ctx, w, plans)
+	if err != nil {
+		return err
+	}
 	for _, p := range plans {
-		if err == nil {
-			list = append(list, planInfo(w, p, progress[p.ID]).PlanSummary)
+		if !mayRead(w, p) {
+			continue
+		}
+		asked := ""
+		if mayWrite(w, p) {
+			asked = "draft"
+		}
+		v, err := s.view(ctx, w, p, asked, progress[p.ID])
+		if err != nil {
+			return err
+		}
+		n := 0
+		for _, c := range v.state.InOrder() {
+			for i := range c.Passages {
+				n++
+				do(v, n, &c.Passages[i])
+			}
 		}
 	}
-	return answer(list), err
+	return nil
 }
 
 // PlanPath names a plan of a repository.
@@ -109,55 +216,10 @@ func (s *Server) planOf(ctx context.Context, w *who, in PlanPath) (*store.Plan, 
 	if err != nil {
 		return nil, err
 	}
-	if p.RepositoryID != in.Repository || (p.Private && p.CreatedBy != w.person.ID) {
+	if p.RepositoryID != in.Repository || !mayRead(w, p) {
 		return nil, store.ErrNotFound
 	}
 	return p, nil
-}
-
-func (s *Server) told(ctx context.Context, w *who, p *store.Plan) (*body[PlanInfo], error) {
-	progress, err := s.store.ProgressOf(ctx, w.person.ID, []int64{p.ID})
-	if err != nil {
-		return nil, err
-	}
-	return answer(planInfo(w, p, progress[p.ID])), nil
-}
-
-func (s *Server) addPlan(ctx context.Context, w *who, in *struct {
-	RepositoryPath
-	Body struct {
-		Title   string `json:"title" minLength:"1" maxLength:"200"`
-		Private bool   `json:"private,omitempty"`
-	}
-}) (*body[PlanInfo], error) {
-	if !in.Body.Private && !w.role.Includes(store.Writer) {
-		return nil, problem(http.StatusForbidden, "not-allowed", "readers may begin private plans only")
-	}
-	p, err := s.store.AddPlan(ctx, in.Repository, in.Body.Title, in.Body.Private, w.person.ID)
-	if err != nil {
-		return nil, err
-	}
-	p.CreatorName = w.person.Name
-	if err := s.publishPlan(ctx, p); err != nil {
-		return nil, err
-	}
-	return s.told(ctx, w, p)
-}
-
-func (s *Server) publishPlan(ctx context.Context, p *store.Plan) error {
-	e := store.Event{Kind: "plan", Repository: p.RepositoryID, Plan: p.ID, Seq: p.Seq}
-	if p.Private {
-		e.PrivateTo = p.CreatedBy
-	}
-	return s.store.Publish(ctx, e)
-}
-
-func (s *Server) plan(ctx context.Context, w *who, in *PlanPath) (*body[PlanInfo], error) {
-	p, err := s.planOf(ctx, w, *in)
-	if err != nil {
-		return nil, err
-	}
-	return s.told(ctx, w, p)
 }
 
 // writable finds a plan that the person may change.
@@ -169,6 +231,122 @@ func (s *Server) writable(ctx context.Context, w *who, in PlanPath) (*store.Plan
 	return p, err
 }
 
+func (s *Server) told(ctx context.Context, w *who, p *store.Plan, edition string, texts bool) (*body[PlanInfo], error) {
+	progress, err := s.store.ProgressOf(ctx, w.person.ID, []int64{p.ID})
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.view(ctx, w, p, edition, progress[p.ID])
+	if err != nil {
+		return nil, err
+	}
+	info := v.info(w)
+	if texts {
+		if info.Texts, err = s.planTexts(ctx, w, &info); err != nil {
+			return nil, err
+		}
+	}
+	return answer(info), nil
+}
+
+// planTexts are the texts of a plan's passages as HTML. The first word in each
+// that names an idea leads to it.
+func (s *Server) planTexts(ctx context.Context, w *who, info *PlanInfo) (map[string]string, error) {
+	l, err := s.noteLore(ctx, w, "")
+	if err != nil {
+		return nil, err
+	}
+	links := l.links()
+	links.Idea = func(id string) string { return "#idea-" + id }
+	for _, i := range info.Ideas {
+		links.Terms = append(links.Terms, note.Term{Word: i.Name, Address: "#idea-" + i.ID})
+	}
+	out := map[string]string{}
+	for _, c := range info.InOrder {
+		for _, p := range c.Passages {
+			if p.Text != "" {
+				out[p.ID] = note.HTML(p.Text, links)
+			}
+		}
+	}
+	return out, nil
+}
+
+func (s *Server) addPlan(ctx context.Context, w *who, in *struct {
+	RepositoryPath
+	Body struct {
+		Title   string `json:"title" minLength:"1" maxLength:"200"`
+		Private bool   `json:"private,omitempty"`
+	}
+}) (*body[PlanInfo], error) {
+	state := plan.New()
+	if err := state.Apply(plan.Op{Kind: plan.SetPlan, Field: "title", To: in.Body.Title}); err != nil {
+		return nil, err
+	}
+	return s.beginPlan(ctx, w, state, in.Body.Private)
+}
+
+// beginPlan keeps a new plan.
+func (s *Server) beginPlan(ctx context.Context, w *who, state *plan.State, private bool) (*body[PlanInfo], error) {
+	if !private && !w.role.Includes(store.Writer) {
+		return nil, problem(http.StatusForbidden, "not-allowed", "readers may begin private plans only")
+	}
+	p, err := s.store.AddPlan(ctx, w.repository.ID, state, private, w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.publishPlan(ctx, p); err != nil {
+		return nil, err
+	}
+	return s.told(ctx, w, p, "draft", false)
+}
+
+func (s *Server) copyPlan(ctx context.Context, w *who, in *struct {
+	PlanPath
+	Body struct {
+		Title   string `json:"title" minLength:"1" maxLength:"200"`
+		Private bool   `json:"private,omitempty"`
+	}
+}) (*body[PlanInfo], error) {
+	p, err := s.planOf(ctx, w, in.PlanPath)
+	if err != nil {
+		return nil, err
+	}
+	asked := ""
+	if mayWrite(w, p) {
+		asked = "draft"
+	}
+	v, err := s.view(ctx, w, p, asked, &store.Progress{})
+	if err != nil {
+		return nil, err
+	}
+	state := v.state.There()
+	if err := state.Apply(plan.Op{Kind: plan.SetPlan, Field: "title", From: state.Title, To: in.Body.Title}); err != nil {
+		return nil, err
+	}
+	return s.beginPlan(ctx, w, state, in.Body.Private)
+}
+
+func (s *Server) publishPlan(ctx context.Context, p *store.Plan) error {
+	e := store.Event{Kind: "plan", Repository: p.RepositoryID, Plan: p.ID, Seq: p.Seq}
+	if p.Private {
+		e.PrivateTo = p.CreatedBy
+	}
+	return s.store.Publish(ctx, e)
+}
+
+func (s *Server) plan(ctx context.Context, w *who, in *struct {
+	PlanPath
+	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
+	Texts   bool   `query:"texts" doc:"Give the texts as HTML as well"`
+}) (*body[PlanInfo], error) {
+	p, err := s.planOf(ctx, w, in.PlanPath)
+	if err != nil {
+		return nil, err
+	}
+	return s.told(ctx, w, p, in.Edition, in.Texts)
+}
+
 func (s *Server) deletePlan(ctx context.Context, w *who, in *PlanPath) (*none, error) {
 	p, err := s.writable(ctx, w, *in)
 	if err != nil {
@@ -178,132 +356,4 @@ func (s *Server) deletePlan(ctx context.Context, w *who, in *PlanPath) (*none, e
 		return nil, err
 	}
 	return &none{}, s.publishPlan(ctx, p)
-}
-
-// ClientOp is an operation with the id its client gave it.
-type ClientOp struct {
-	ClientID string  `json:"client_id" minLength:"8" maxLength:"64" doc:"Sent twice, an operation is carried out once"`
-	Op       plan.Op `json:"op"`
-}
-
-func (s *Server) applyOps(ctx context.Context, w *who, in *struct {
-	PlanPath
-	Body struct {
-		Ops []ClientOp `json:"ops" minItems:"1" maxItems:"500"`
-	}
-}) (*body[PlanInfo], error) {
-	p, err := s.writable(ctx, w, in.PlanPath)
-	if err != nil {
-		return nil, err
-	}
-	ops := make([]store.ClientOp, len(in.Body.Ops))
-	for i, o := range in.Body.Ops {
-		if o.Op.Kind == plan.AddPassage && o.Op.NewPs != nil {
-			if err := s.checkTarget(ctx, w, o.Op.NewPs.Target); err != nil {
-				return nil, err
-			}
-		}
-		ops[i] = store.ClientOp{ClientID: o.ClientID, Op: o.Op}
-	}
-	changed, _, err := s.store.ApplyOps(ctx, p.ID, w.person.ID, ops)
-	if err != nil {
-		return nil, err
-	}
-	changed.CreatorName = p.CreatorName
-	if err := s.publishPlan(ctx, changed); err != nil {
-		return nil, err
-	}
-	return s.told(ctx, w, changed)
-}
-
-// checkTarget holds a new passage to what is really there: a path of that
-// commit, and lines the file has.
-func (s *Server) checkTarget(ctx context.Context, w *who, t plan.Target) error {
-	if t.Kind == plan.Folder {
-		v, err := s.store.SurveyAt(ctx, w.repository.ID, t.Commit)
-		if err == nil {
-			var row *store.PathRow
-			if row, err = s.store.PathAt(ctx, v.ID, t.Path); err == nil && !row.Folder {
-				err = store.ErrNotFound
-			}
-		}
-		if errors.Is(err, store.ErrNotFound) {
-			return problem(http.StatusUnprocessableEntity, "invalid", fmt.Sprintf("there is no folder %q at this commit", t.Path))
-		}
-		return err
-	}
-	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{Path: t.Path}, At: t.Commit})
-	if err != nil {
-		return err
-	}
-	if t.Kind == plan.Lines && f.row != nil && f.row.Lines != nil && t.End > *f.row.Lines {
-		return problem(http.StatusUnprocessableEntity, "invalid", fmt.Sprintf("%s has %d lines, not %d", t.Path, *f.row.Lines, t.End))
-	}
-	return nil
-}
-
-func (s *Server) undo(ctx context.Context, w *who, in *struct {
-	PlanPath
-	Body struct {
-		ClientID string `json:"client_id" minLength:"8" maxLength:"64"`
-	}
-}) (*body[PlanInfo], error) {
-	p, err := s.writable(ctx, w, in.PlanPath)
-	if err != nil {
-		return nil, err
-	}
-	changed, _, err := s.store.UndoLast(ctx, p.ID, w.person.ID, in.Body.ClientID)
-	var cannot *plan.CannotUndo
-	if errors.As(err, &cannot) {
-		q := problem(http.StatusConflict, "cannot-undo", cannot.Reason)
-		if by, err := s.store.Person(ctx, cannot.By); err == nil {
-			q.By = by.Name
-			q.Detail = by.Name + " changed this since; your change stays"
-		}
-		return nil, q
-	}
-	if err != nil {
-		return nil, err
-	}
-	changed.CreatorName = p.CreatorName
-	if err := s.publishPlan(ctx, changed); err != nil {
-		return nil, err
-	}
-	return s.told(ctx, w, changed)
-}
-
-func (s *Server) passageOf(ctx context.Context, w *who, in PlanPath, passage string) error {
-	p, err := s.planOf(ctx, w, in)
-	if err != nil {
-		return err
-	}
-	if x := p.State.Passages[passage]; x == nil || x.Removed {
-		return problem(http.StatusNotFound, "not-found", "the passage is not there any more")
-	}
-	return nil
-}
-
-func (s *Server) setProgress(ctx context.Context, w *who, in *struct {
-	PlanPath
-	Body struct {
-		Passage string `json:"passage" maxLength:"64"`
-		Done    bool   `json:"done"`
-	}
-}) (*none, error) {
-	if err := s.passageOf(ctx, w, in.PlanPath, in.Body.Passage); err != nil {
-		return nil, err
-	}
-	return &none{}, s.store.SetProgress(ctx, in.Plan, w.person.ID, in.Body.Passage, in.Body.Done)
-}
-
-func (s *Server) setPlace(ctx context.Context, w *who, in *struct {
-	PlanPath
-	Body struct {
-		Passage string `json:"passage" maxLength:"64"`
-	}
-}) (*none, error) {
-	if err := s.passageOf(ctx, w, in.PlanPath, in.Body.Passage); err != nil {
-		return nil, err
-	}
-	return &none{}, s.store.SetPlace(ctx, in.Plan, w.person.ID, in.Body.Passage)
 }

@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"fmt"
+	"strings"
 	"sync"
 	"testing"
 
@@ -21,6 +22,15 @@ func ops(list ...plan.Op) map[string]any {
 	return map[string]any{"ops": out}
 }
 
+// published is a plan with a chapter that readers see.
+func (h *house) published(writer *client, repository int64, title string) server.PlanInfo {
+	plans := fmt.Sprintf("/api/repositories/%d/plans", repository)
+	p := get[server.PlanInfo](writer, "POST", plans, map[string]any{"title": title})
+	at := fmt.Sprintf("%s/%d", plans, p.ID)
+	c := get[server.PlanChange](writer, "POST", at+"/ops", ops(plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: "chapter-0", Order: "B", Title: "Zero"}}))
+	return get[server.PlanInfo](writer, "POST", at+"/editions", map[string]any{"seq": c.Seq, "note": "first"})
+}
+
 func TestPlansOfSeveralPeople(t *testing.T) {
 	h := open(t)
 	owner, tam, kip := h.person("owner", true), h.person("tam", false), h.person("kip", false)
@@ -37,10 +47,13 @@ func TestPlansOfSeveralPeople(t *testing.T) {
 	}
 	lines := plan.Target{Kind: plan.Lines, Path: "firmware/sampler.c", Start: 10, End: 20}
 	request := ops(plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: "chapter-1", Order: "V", Title: "One"}}, passage("passage-1", lines), passage("passage-2", plan.Target{Kind: plan.Folder, Path: "collector/ingest"}))
-	after := get[server.PlanInfo](tam, "POST", at+"/ops", request)
-	assert.Equal(t, 2, after.Passages)
-	again := get[server.PlanInfo](tam, "POST", at+"/ops", request)
+	after := get[server.PlanChange](tam, "POST", at+"/ops", request)
+	assert.Len(t, after.Passages, 2)
+	again := get[server.PlanChange](tam, "POST", at+"/ops", request)
 	assert.Equal(t, after.Seq, again.Seq, "sent twice, carried out once")
+	status, text := kip.do("GET", at, nil)
+	assert.Equal(t, 404, status, "a draft that was never published is for those who write it: %s", text)
+	get[server.PlanInfo](tam, "POST", at+"/editions", map[string]any{"seq": after.Seq, "note": "first"})
 
 	for name, op := range map[string]plan.Op{
 		"no such file":        passage("passage-3", plan.Target{Kind: plan.File, Path: "nowhere.c"}),
@@ -51,21 +64,28 @@ func TestPlansOfSeveralPeople(t *testing.T) {
 		status, text := tam.do("POST", at+"/ops", ops(op))
 		assert.Contains(t, []int{404, 422}, status, "%s: %s", name, text)
 	}
-	status, text := kip.do("POST", at+"/ops", ops(passage("passage-3", lines)))
+	status, text = kip.do("POST", at+"/ops", ops(passage("passage-3", lines)))
 	assert.Equal(t, 403, status, text)
 
 	// two people write the same text: the second is told, and nothing is lost
-	get[server.PlanInfo](owner, "POST", at+"/ops", ops(plan.Op{Kind: plan.SetPassage, ID: "passage-1", Field: "title", From: "passage-1", To: "The owner's title"}))
+	get[server.PlanChange](owner, "POST", at+"/ops", ops(plan.Op{Kind: plan.SetPassage, ID: "passage-1", Field: "title", From: "passage-1", To: "The owner's title"}))
 	status, text = tam.do("POST", at+"/ops", ops(plan.Op{Kind: plan.SetPassage, ID: "passage-1", Field: "title", From: "passage-1", To: "Tam's title"}))
 	assert.Equal(t, 409, status)
 	assert.Contains(t, text, "The owner's title")
 
-	// undo takes back my last operation, and never another's work
+	// undo takes back what I did last, all of it, and never another's work
 	status, text = tam.do("POST", at+"/undo", map[string]string{"client_id": "undo-0001"})
-	require.Equal(t, 200, status, text) // passage-2 goes
-	status, text = tam.do("POST", at+"/undo", map[string]string{"client_id": "undo-0002"})
 	assert.Equal(t, 409, status, "passage-1 carries the owner's title")
 	assert.Contains(t, text, "owner changed this since")
+	get[server.PlanChange](tam, "POST", at+"/ops", ops(plan.Op{Kind: plan.RemovePassage, ID: "passage-2"}, plan.Op{Kind: plan.SetPlan, Field: "purpose", To: "so"}))
+	back := get[server.PlanChange](tam, "POST", at+"/undo", map[string]any{"client_id": "undo-0002", "since": after.Seq + 1})
+	assert.Equal(t, []any{"", 1, "passage-2", false}, []any{back.Purpose, len(back.Passages), back.Passages[0].ID, back.Passages[0].Removed})
+	same := get[server.PlanChange](tam, "POST", at+"/undo", map[string]any{"client_id": "undo-0002", "since": back.Seq})
+	assert.Equal(t, back.Seq, same.Seq, "sent twice, taken back once")
+	forth := get[server.PlanChange](tam, "POST", at+"/redo", map[string]any{"client_id": "redo-0001"})
+	assert.Equal(t, "so", forth.Purpose)
+	status, text = tam.do("POST", at+"/redo", map[string]any{"client_id": "redo-0002"})
+	assert.Equal(t, 409, status, text)
 
 	// progress is one's own
 	get[struct{}](kip, "PUT", at+"/progress", map[string]any{"passage": "passage-1", "done": true})
@@ -74,8 +94,9 @@ func TestPlansOfSeveralPeople(t *testing.T) {
 	assert.Empty(t, get[server.PlanInfo](tam, "GET", at, nil).DoneIDs)
 	get[struct{}](kip, "PUT", at+"/progress", map[string]any{"passage": "passage-1", "done": false})
 	assert.Empty(t, get[server.PlanInfo](kip, "GET", at, nil).DoneIDs)
-	status, _ = kip.do("PUT", at+"/progress", map[string]any{"passage": "passage-2", "done": true})
-	assert.Equal(t, 404, status, "a removed passage cannot be done")
+	get[struct{}](kip, "PUT", at+"/progress", map[string]any{"passage": "passage-2", "done": true}) // it is in the edition still
+	status, _ = kip.do("PUT", at+"/progress", map[string]any{"passage": "passage-3", "done": true})
+	assert.Equal(t, 404, status, "a passage that is not there cannot be done")
 
 	// private plans are their maker's alone, of the owner too
 	status, _ = kip.do("POST", plans, map[string]any{"title": "Shared?"})
@@ -116,14 +137,130 @@ func TestManyWritersAtOnce(t *testing.T) {
 	wait.Wait()
 	got := get[server.PlanInfo](owner, "GET", at, nil)
 	assert.Equal(t, 20, got.Chapters)
-	assert.EqualValues(t, 21, got.Seq)
-	entries, err := h.store.PlanEntries(ctx, p.ID)
+	assert.EqualValues(t, 20, got.Seq)
+	list, err := h.store.OpsSince(ctx, p.ID, 0)
 	require.NoError(t, err)
 	folded := plan.New()
-	for _, e := range entries {
-		require.NoError(t, folded.Apply(e.Op))
+	require.NoError(t, folded.Apply(plan.Op{Kind: plan.SetPlan, Field: "title", To: "Busy"}))
+	for _, op := range list {
+		require.NoError(t, folded.Apply(op))
 	}
 	kept, err := h.store.Plan(ctx, p.ID)
 	require.NoError(t, err)
 	assert.Equal(t, folded, kept.State, "the state is the fold of its operations")
+}
+
+// TestEditions: readers read what was published, keep their progress across
+// editions, and see what changed.
+func TestEditions(t *testing.T) {
+	d := desked(t, func(h *house, k *client) int64 { return h.surveyed(k) })
+	pin := get[server.RepositoryInfo](d.keeper, "GET", d.at, nil).Pin
+	file := func(id, path string) plan.Op {
+		return plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: id, Chapter: "chapter-0", Order: "V" + id[len(id)-1:], Title: id, Purpose: "so", Minutes: 5, Text: "A **frame**.", Target: plan.Target{Kind: plan.File, Path: path, Commit: pin}}}
+	}
+	var repository int64
+	_, err := fmt.Sscanf(d.at, "/api/repositories/%d", &repository)
+	require.NoError(t, err)
+	first := d.published(d.writer, repository, "Ours")
+	at := fmt.Sprintf("%s/plans/%d", d.at, first.ID)
+	status, text := d.writer.do("POST", at+"/editions", map[string]any{"seq": first.Seq, "note": ""})
+	assert.Equal(t, 409, status, "there is nothing new: %s", text)
+	c := get[server.PlanChange](d.writer, "POST", at+"/ops", ops(file("passage-1", "README.md"), file("passage-2", "Makefile"), plan.Op{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: "idea-1", Name: "frame", By: "passage-1"}}))
+	status, text = d.writer.do("POST", at+"/editions", map[string]any{"seq": first.Seq, "note": "blind"})
+	assert.Equal(t, 409, status, "one publishes what one has seen: %s", text)
+
+	seen := get[server.PlanInfo](d.reader, "GET", at, nil)
+	assert.Equal(t, []int{1, 1, 0}, []int{seen.Edition, seen.Newest, seen.Passages})
+	status, _ = d.reader.do("GET", at+"?edition=draft", nil)
+	assert.Equal(t, 403, status)
+	get[server.PlanInfo](d.writer, "POST", at+"/editions", map[string]any{"seq": c.Seq, "note": "two files"})
+	seen = get[server.PlanInfo](d.reader, "GET", at+"?texts=true", nil)
+	assert.Equal(t, []int{2, 2}, []int{seen.Edition, seen.Passages}, "nobody has begun: the newest")
+	assert.Equal(t, `<p>A <strong><a class="idea" href="#idea-idea-1" rel="nofollow">frame</a></strong>.</p>`, strings.TrimSpace(seen.Texts["passage-1"]))
+
+	get[struct{}](d.reader, "PUT", at+"/place", map[string]any{"passage": "passage-2"})
+	get[struct{}](d.reader, "PUT", at+"/progress", map[string]any{"passage": "passage-1", "done": true})
+	get[struct{}](d.reader, "PUT", at+"/progress", map[string]any{"passage": "passage-2", "skipped": true, "reason": "I wrote it"})
+	c = get[server.PlanChange](d.writer, "POST", at+"/ops", ops(plan.Op{Kind: plan.RemovePassage, ID: "passage-2"}, file("passage-3", "LICENSE"), plan.Op{Kind: plan.SetPassage, ID: "passage-1", Field: "title", From: "passage-1", To: "New"}))
+	get[server.PlanInfo](d.writer, "POST", at+"/editions", map[string]any{"seq": c.Seq, "note": "three"})
+	seen = get[server.PlanInfo](d.reader, "GET", at, nil)
+	assert.Equal(t, []any{2, 3, "passage-2", []server.SkippedInfo{{Passage: "passage-2", Reason: "I wrote it"}}}, []any{seen.Edition, seen.Newest, seen.Place, seen.Skipped}, "one stays with what one began")
+	what := []string{}
+	for _, x := range get[[]plan.Change](d.reader, "GET", at+"/differences?from=2&to=3", nil) {
+		what = append(what, x.What+" "+x.ID)
+	}
+	assert.Equal(t, []string{"changed passage-1", "new passage-3", "gone passage-2"}, what)
+	seen = get[server.PlanInfo](d.reader, "PUT", at+"/reading", map[string]any{"edition": 3, "shown": true})
+	assert.Equal(t, []any{3, []string{"passage-1"}, true}, []any{seen.Edition, seen.DoneIDs, seen.Shown}, "progress goes along by identity")
+	list := get[[]server.EditionInfo](d.reader, "GET", at+"/editions", nil)
+	require.Len(t, list, 3)
+	assert.Equal(t, []any{3, "three", "Tam Reddick", pin}, []any{list[0].Number, list[0].Note, list[0].By, list[0].Pin})
+	status, _ = d.reader.do("GET", at+"?edition=9", nil)
+	assert.Equal(t, 404, status)
+	status, _ = d.reader.do("PUT", at+"/reading", map[string]any{"edition": 9, "shown": true})
+	assert.Equal(t, 422, status)
+
+	// where others are, and how they get on, as far as they show it
+	get[struct{}](d.reader, "PUT", at+"/place", map[string]any{"passage": "passage-3", "last": "passage-1", "seconds": 90})
+	places := get[[]server.ReaderPlaceInfo](d.writer, "GET", at+"/places", nil)
+	require.Len(t, places, 1)
+	assert.Equal(t, []string{"Kip Marrow", "passage-3"}, []string{places[0].Name, places[0].Passage})
+	how := get[server.ReadersInfo](d.writer, "GET", at+"/readers", nil)
+	assert.Equal(t, 1, how.Readers)
+	require.NotEmpty(t, how.Passages)
+	assert.Equal(t, server.PassageReadingInfo{Passage: "passage-1", Done: 1, Reasons: []string{}, Minutes: 1.5}, how.Passages[0])
+	get[server.PlanInfo](d.reader, "PUT", at+"/reading", map[string]any{"edition": 3, "shown": false})
+	assert.Empty(t, get[[]server.ReaderPlaceInfo](d.writer, "GET", at+"/places", nil))
+	assert.Zero(t, get[server.ReadersInfo](d.writer, "GET", at+"/readers", nil).Readers)
+
+	// a question at a passage goes to those who write
+	asked := get[server.WrittenInfo](d.reader, "POST", d.at+"/annotations", any2{"target": any2{"kind": "file", "path": "README.md", "plan": first.ID, "passage": "passage-1"}, "text": "Why?", "kind": "question"})
+	there := get[server.OnPath](d.writer, "GET", fmt.Sprintf("%s/annotations?plan=%d&passage=passage-1", d.at, first.ID), nil)
+	require.Len(t, there.Threads, 1)
+	assert.True(t, there.Threads[0].Mentioned)
+	assert.Equal(t, 1, get[server.ReadersInfo](d.writer, "GET", at+"/readers", nil).Passages[0].Questions)
+	get[server.ThreadInfo](d.writer, "PUT", fmt.Sprintf("%s/annotations/%d/state", d.at, asked.Thread.ID), any2{"state": "resolved"})
+	assert.Empty(t, get[server.ReadersInfo](d.writer, "GET", at+"/readers", nil).Passages)
+
+	// a copy for other readers
+	copied := get[server.PlanInfo](d.reader, "POST", at+"/copy", any2{"title": "Mine", "private": true})
+	assert.Equal(t, []any{"Mine", true, 2, true}, []any{copied.Title, copied.Private, copied.Passages, copied.MayWrite})
+}
+
+func TestTargetsAreHeldToWhatIsThere(t *testing.T) {
+	d := desked(t, func(h *house, k *client) int64 { return h.surveyed(k) })
+	pin := get[server.RepositoryInfo](d.keeper, "GET", d.at, nil).Pin
+	p := get[server.PlanInfo](d.writer, "POST", d.at+"/plans", any2{"title": "Ours"})
+	at := fmt.Sprintf("%s/plans/%d", d.at, p.ID)
+	get[server.PlanChange](d.writer, "POST", at+"/ops", ops(plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: "chapter-0", Order: "B"}}))
+	n := 0
+	add := func(x plan.Target) (int, string) {
+		n++
+		if x.Commit == "" {
+			x.Commit = pin
+		}
+		return d.writer.do("POST", at+"/ops", ops(plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: fmt.Sprintf("passage-%d", n), Chapter: "chapter-0", Order: "V", Target: x}}))
+	}
+	unix, win := plan.Stretch{Path: "firmware/port/serial_unix.c"}, plan.Stretch{Path: "firmware/port/serial_win.c", Start: 1, End: 9}
+	for name, x := range map[string]plan.Target{
+		"a pair": {Kind: plan.Pair, Path: unix.Path, Beside: &win}, "a way": {Kind: plan.Way, Hops: []plan.Stretch{unix, win}}, "a planned file": {Kind: plan.Planned, Path: "firmware/port/serial_bare.c", Pattern: unix.Path},
+		"the root": {Kind: plan.Folder}, "a trial": {Kind: plan.Try, Try: &plan.Trial{Commands: "make", Pauses: []plan.Stretch{win}}}, "an asset": {Kind: plan.Asset, Path: "docs/curve.svg"}, "a commit": {Kind: plan.Commit},
+	} {
+		status, text := add(x)
+		assert.Equal(t, 200, status, "%s: %s", name, text)
+	}
+	nowhere := strings.Repeat("0", 39) + "1"
+	for name, x := range map[string]plan.Target{
+		"a pair with nothing": {Kind: plan.Pair, Path: unix.Path, Beside: &plan.Stretch{Path: "nowhere.c"}}, "a hop past the end": {Kind: plan.Way, Hops: []plan.Stretch{{Path: win.Path, Start: 1, End: 9999}}},
+		"planned and there": {Kind: plan.Planned, Path: unix.Path}, "planned after nothing": {Kind: plan.Planned, Path: "x.c", Pattern: "nowhere.c"}, "a commit of elsewhere": {Kind: plan.Commit, Commit: nowhere},
+		"compared with nothing": {Kind: plan.Comparison, Base: nowhere}, "a file of nowhere": {Kind: plan.File, Path: "nowhere.c"},
+	} {
+		status, text := add(x)
+		assert.Equal(t, 422, status, "%s: %s", name, text)
+	}
+	kinds := map[string]bool{}
+	for _, x := range get[[]plan.Fault](d.writer, "GET", at+"/problems", nil) {
+		kinds[x.Kind] = true
+	}
+	assert.Equal(t, map[string]bool{plan.NoPurpose: true, plan.SameLines: false, plan.NoText: true}, map[string]bool{plan.NoPurpose: kinds[plan.NoPurpose], plan.SameLines: kinds[plan.SameLines], plan.NoText: kinds[plan.NoText]})
 }

@@ -19,6 +19,9 @@ type TargetIn struct {
 	Start  int    `json:"start,omitempty" minimum:"0"`
 	End    int    `json:"end,omitempty" minimum:"0"`
 	Symbol string `json:"symbol,omitempty" maxLength:"1000" doc:"Qualified"`
+	// Where a plan is followed.
+	Plan    int64  `json:"plan,omitempty" doc:"The plan in which it was asked"`
+	Passage string `json:"passage,omitempty" maxLength:"64" doc:"The passage at which it was asked"`
 }
 
 // target takes down all signs of what somebody wants to write about.
@@ -28,6 +31,12 @@ func (s *Server) target(ctx context.Context, w *who, in *TargetIn) (*store.NoteT
 		return nil, err
 	}
 	t := &store.NoteTarget{Kind: in.Kind, Commit: commit}
+	if in.Plan != 0 {
+		if _, _, err := s.seenPassage(ctx, w, PlanPath{RepositoryPath{w.repository.ID}, in.Plan}, in.Passage); err != nil {
+			return nil, err
+		}
+		t.Plan, t.Passage = in.Plan, in.Passage
+	}
 	no := func(why string) error { return problem(http.StatusUnprocessableEntity, "no-target", why) }
 	switch in.Kind {
 	case store.OnRepository, store.OnCommit:

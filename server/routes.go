@@ -32,6 +32,9 @@ func (s *Server) routes() []route {
 		s.attachmentRoutes(),
 		s.exchangeRoutes(),
 		s.planRoutes(),
+		s.composingRoutes(),
+		s.editionRoutes(),
+		s.guidingRoutes(),
 		[]route{s.events()},
 	)
 }

@@ -252,20 +252,11 @@ func (s *Server) passagesApart(ctx context.Context, w *who, found []repo.Differe
 			differs[shown] = true
 		}
 	}
-	plans, err := s.store.Plans(ctx, w.repository.ID, w.person.ID)
-	if err != nil {
-		return nil, err
-	}
 	out := []PassageHere{}
-	for _, p := range plans {
-		n := 0
-		for _, c := range p.State.InOrder() {
-			for _, x := range c.Passages {
-				if n++; x.Target.Kind != plan.Folder && differs[x.Target.Path] {
-					out = append(out, PassageHere{p.ID, p.State.Title, n, x})
-				}
-			}
+	err := s.eachPassage(ctx, w, func(p *planView, n int, x *plan.Passage) {
+		if slices.ContainsFunc(x.Target.Stretches(), func(t plan.Stretch) bool { return differs[t.Path] }) {
+			out = append(out, PassageHere{p.ID, p.state.Title, n, *x})
 		}
-	}
-	return out, nil
+	})
+	return out, err
 }

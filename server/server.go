@@ -15,6 +15,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 	"github.com/klauspost/compress/gzhttp"
 
 	"juxtagram/core/reader"
@@ -50,8 +51,9 @@ type Server struct {
 	tagged    *kept[*heldTagged]
 	placingAt sync.Map // repositories and commits at which places are looked for
 	noteLists *lru.Cache[string, *heldNotes]
-	drawing   chan struct{} // holds whoever draws a picture
-	facts     *reader.Pool  // of files that no survey has read
+	mayPlaces *expirable.LRU[[2]int64, bool] // repository and person: whether they are told of places
+	drawing   chan struct{}                  // holds whoever draws a picture
+	facts     *reader.Pool                   // of files that no survey has read
 	colours   *colours
 	recents   *lru.Cache[string, []skim.Lines] // commit, blob and path → lines changed lately
 	earlier   *lru.Cache[string, string]       // commit → the one some months before it; "": none
@@ -93,7 +95,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), noteLists: newCache[string, *heldNotes](heldNoteLists), drawing: make(chan struct{}, 1), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), noteLists: newCache[string, *heldNotes](heldNoteLists), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard()}
 	srv.tagged = newKept(srv.loadTagged)
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime

@@ -203,13 +203,19 @@ var bodies = map[string]any{
 	"post-repositories-repository-plans":                          map[string]any{"title": "mine", "private": true},
 	"post-repositories-repository-plans-plan-ops":                 map[string]any{"ops": []any{map[string]any{"client_id": "12345678", "op": map[string]any{"kind": "set-plan", "field": "title", "from": "no", "to": "x"}}}},
 	"post-repositories-repository-plans-plan-undo":                map[string]any{"client_id": "12345678"},
+	"post-repositories-repository-plans-plan-redo":                map[string]any{"client_id": "12345678"},
+	"post-repositories-repository-plans-plan-copy":                map[string]any{"title": "a copy", "private": true},
+	"post-repositories-repository-plans-plan-editions":            map[string]any{"seq": 0, "note": "x"},
+	"put-repositories-repository-plans-plan-composing":            map[string]any{"passage": ""},
+	"put-repositories-repository-plans-plan-reading":              map[string]any{"edition": 0, "shown": true},
 	"put-repositories-repository-plans-plan-progress":             map[string]any{"passage": "none", "done": true},
 	"put-repositories-repository-plans-plan-place":                map[string]any{"passage": "none"},
 }
 
 // writesPlan are the routes a reader may use on a private plan of their own,
 // and so not on the shared one of this test.
-var writesPlan = map[string]bool{"post-repositories-repository-plans-plan-ops": true, "post-repositories-repository-plans-plan-undo": true, "delete-repositories-repository-plans-plan": true}
+var writesPlan = map[string]bool{"post-repositories-repository-plans-plan-ops": true, "post-repositories-repository-plans-plan-undo": true, "post-repositories-repository-plans-plan-redo": true, "post-repositories-repository-plans-plan-editions": true,
+	"get-repositories-repository-plans-plan-changes": true, "get-repositories-repository-plans-plan-problems": true, "put-repositories-repository-plans-plan-composing": true, "get-repositories-repository-plans-plan-readers": true, "delete-repositories-repository-plans-plan": true}
 
 // TestEveryRouteForEveryRole walks the whole table: a route added without
 // access, or one that lets somebody through whom it should not, fails here.
@@ -217,7 +223,7 @@ func TestEveryRouteForEveryRole(t *testing.T) {
 	h := open(t)
 	owner := h.person("owner", true)
 	id := h.surveyed(owner)
-	plan := get[server.PlanInfo](owner, "POST", fmt.Sprintf("/api/repositories/%d/plans", id), map[string]any{"title": "shared"})
+	plan := h.published(owner, id, "shared")
 	people := map[string]*client{"signed out": h.nobody(), "stranger": h.person("stranger", false), "reader": h.person("reader", false), "writer": h.person("writer", false), "keeper": h.person("keeper", false)}
 	for _, role := range []store.Role{store.Reader, store.Writer, store.Keeper} {
 		require.NoError(t, h.store.SetRole(ctx, id, people[string(role)].person.ID, role))
@@ -236,7 +242,7 @@ func TestEveryRouteForEveryRole(t *testing.T) {
 	for path, item := range server.Describe().Paths {
 		for method, op := range operations(item) {
 			if op.OperationID == "delete-repositories-repository-plans-plan" {
-				plan = get[server.PlanInfo](owner, "POST", fmt.Sprintf("/api/repositories/%d/plans", id), map[string]any{"title": "to be removed"})
+				plan = h.published(owner, id, "to be removed")
 			}
 			access, ok := op.Extensions["x-access"].(string)
 			require.True(t, ok, "%s %s tells no access", method, path)

@@ -112,21 +112,15 @@ func (s *Server) wholeNow(ctx context.Context, w *who, path string) (*summary.Wh
 
 // passagesIn are the lines of a file that plans have one read.
 func (s *Server) passagesIn(ctx context.Context, w *who, path, commit string) ([]skim.Lines, error) {
-	plans, err := s.store.Plans(ctx, w.repository.ID, w.person.ID)
-	if err != nil {
-		return nil, err
-	}
 	var out []skim.Lines
-	for _, p := range plans {
-		for _, c := range p.State.InOrder() {
-			for _, x := range c.Passages {
-				if t := x.Target; t.Kind == plan.Lines && t.Path == path && t.Commit == commit {
-					out = append(out, skim.Lines{Start: t.Start, End: t.End})
-				}
+	err := s.eachPassage(ctx, w, func(_ *planView, _ int, x *plan.Passage) {
+		for _, t := range x.Target.Stretches() {
+			if t.Start > 0 && t.Path == path && t.Commit == commit {
+				out = append(out, skim.Lines{Start: t.Start, End: t.End})
 			}
 		}
-	}
-	return out, nil
+	})
+	return out, err
 }
 
 // recentLines tells the lines that changed in the last months before a commit;

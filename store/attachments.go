@@ -29,7 +29,8 @@ const attachmentColumns = "f.id, f.uid, f.repository_id, coalesce(f.person_id, 0
 // attachmentSeen is the condition that $2 may see an attachment: it is theirs, or
 // a text that they may see uses it.
 const attachmentSeen = ` (f.person_id = $2 OR EXISTS (SELECT 1 FROM attachment_use u JOIN annotation a ON a.id = u.annotation_id LEFT JOIN annotation t ON t.id = a.thread_id
-	WHERE u.attachment_id = f.id AND a.deleted_at IS NULL AND t.deleted_at IS NULL AND (NOT a.private OR a.author_id = $2))) `
+	WHERE u.attachment_id = f.id AND a.deleted_at IS NULL AND t.deleted_at IS NULL AND (NOT a.private OR a.author_id = $2))
+	OR EXISTS (SELECT 1 FROM attachment_plan u JOIN plan p ON p.id = u.plan_id WHERE u.attachment_id = f.id AND (NOT p.private OR p.created_by = $2))) `
 
 func (s *Store) attachments(ctx context.Context, where string, args ...any) ([]Attachment, error) {
 	rows, err := s.pool.Query(ctx, "SELECT "+attachmentColumns+" FROM attachment f "+where, args...)
@@ -98,16 +99,29 @@ func (s *Store) UseAttachments(ctx context.Context, repository, person int64, us
 	return err
 }
 
+// UseInPlan notes that a plan's texts use attachments; what the person may not
+// see is passed over.
+func (s *Store) UseInPlan(ctx context.Context, repository, person, planID int64, uids []string) error {
+	if len(uids) == 0 {
+		return nil
+	}
+	_, err := s.pool.Exec(ctx, "INSERT INTO attachment_plan (attachment_id, plan_id) SELECT f.id, $3 FROM attachment f WHERE f.repository_id = $1 AND f.uid = ANY ($4) AND"+attachmentSeen+"ON CONFLICT DO NOTHING", repository, person, planID, uids)
+	return err
+}
+
+// unused is the condition that no text uses an attachment.
+const unused = " NOT EXISTS (SELECT 1 FROM attachment_use u WHERE u.attachment_id = f.id) AND NOT EXISTS (SELECT 1 FROM attachment_plan u WHERE u.attachment_id = f.id) "
+
 // WaitingBytes is how many bytes somebody has handed in that no text uses.
 func (s *Store) WaitingBytes(ctx context.Context, person int64) (n int64, err error) {
-	err = s.pool.QueryRow(ctx, "SELECT coalesce(sum(size), 0) FROM attachment f WHERE f.person_id = $1 AND NOT EXISTS (SELECT 1 FROM attachment_use u WHERE u.attachment_id = f.id)", person).Scan(&n)
+	err = s.pool.QueryRow(ctx, "SELECT coalesce(sum(size), 0) FROM attachment f WHERE f.person_id = $1 AND"+unused, person).Scan(&n)
 	return n, err
 }
 
 // DropWaiting forgets attachments that no text has used since a time. It gives
 // the keys of their bytes.
 func (s *Store) DropWaiting(ctx context.Context, since time.Time) ([]string, error) {
-	rows, err := s.pool.Query(ctx, "DELETE FROM attachment f WHERE f.created_at < $1 AND NOT EXISTS (SELECT 1 FROM attachment_use u WHERE u.attachment_id = f.id) RETURNING f.blob", since)
+	rows, err := s.pool.Query(ctx, "DELETE FROM attachment f WHERE f.created_at < $1 AND"+unused+"RETURNING f.blob", since)
 	if err != nil {
 		return nil, err
 	}

@@ -8,7 +8,7 @@ import (
 
 // Event tells every process of an installation that something has changed.
 type Event struct {
-	Kind       string          `json:"kind" enum:"repository,survey,plan,history,leads,notes" doc:"What has changed"`
+	Kind       string          `json:"kind" enum:"repository,survey,plan,history,leads,notes,place,composing" doc:"What has changed"`
 	Repository int64           `json:"repository"`
 	Survey     int64           `json:"survey,omitempty"`
 	Plan       int64           `json:"plan,omitempty"`
@@ -17,6 +17,9 @@ type Event struct {
 	State      string          `json:"state,omitempty"`
 	Stages     []StageProgress `json:"stages,omitempty"`
 	Doing      string          `json:"doing,omitempty"`
+	Person     int64           `json:"person,omitempty" doc:"Who is at a passage"`
+	Name       string          `json:"name,omitempty" doc:"Their name"`
+	Passage    string          `json:"passage,omitempty" doc:"Where they are; empty: nowhere any more"`
 	PrivateTo  int64           `json:"private_to,omitempty" doc:"The only person it is for"`
 }
 

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io/fs"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -16,6 +17,8 @@ import (
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
+
+	"juxtagram/core/plan"
 )
 
 //go:embed migrations/*.sql
@@ -23,8 +26,10 @@ var migrations embed.FS
 
 // Store is the records of one installation. It is safe for concurrent use.
 type Store struct {
-	db   *gorm.DB
-	pool *pgxpool.Pool
+	db            *gorm.DB
+	pool          *pgxpool.Pool
+	planStates    *lru.Cache[int64, foldedPlan]
+	editionStates *lru.Cache[[2]int64, *plan.State] // plan and number
 }
 
 // Open connects to a PostgreSQL database by its address.
@@ -51,7 +56,14 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, err
 	}
-	return &Store{db: db, pool: pool}, nil
+	s := &Store{db: db, pool: pool}
+	if s.planStates, err = lru.New[int64, foldedPlan](heldPlans); err != nil {
+		return nil, err
+	}
+	if s.editionStates, err = lru.New[[2]int64, *plan.State](heldPlans); err != nil {
+		return nil, err
+	}
+	return s, nil
 }
 
 // Pool is the pool of connections, for the queue and for sessions.

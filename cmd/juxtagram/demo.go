@@ -125,7 +125,7 @@ func (h *house) loadDemo(ctx context.Context, source string) error {
 	if err := h.demoNotes(ctx, r, people); err != nil {
 		return err
 	}
-	return h.demoPlan(ctx, r, people)
+	return h.demoPlans(ctx, r, people)
 }
 
 // await waits for the take-in to end.
@@ -149,28 +149,36 @@ func (h *house) await(ctx context.Context, id int64) (*store.Repository, error) 
 	}
 }
 
-func (h *house) demoPlan(ctx context.Context, r *store.Repository, people []*store.Person) error {
-	ops, err := demo.PlanOps(r.Pin)
+// demoPlans publishes the demo's plans, and has somebody begin the first.
+func (h *house) demoPlans(ctx context.Context, r *store.Repository, people []*store.Person) error {
+	plans, err := demo.Plans(r.Pin, func(tag string) (string, error) { return h.jobs.Git(r.ID).Resolve(ctx, tag) })
 	if err != nil {
 		return err
 	}
-	p, err := h.store.AddPlan(ctx, r.ID, demo.PlanTitle, false, people[0].ID)
-	if err != nil {
-		return err
-	}
-	client := make([]store.ClientOp, len(ops))
-	for i, op := range ops {
-		client[i] = store.ClientOp{ClientID: fmt.Sprintf("demo-op-%04d", i), Op: op}
-	}
-	if _, _, err := h.store.ApplyOps(ctx, p.ID, people[0].ID, client); err != nil {
-		return err
-	}
-	for _, id := range []string{"demo-passage-1", "demo-passage-2", "demo-passage-3"} {
-		if err := h.store.SetProgress(ctx, p.ID, people[1].ID, id, true); err != nil {
+	for i, x := range plans {
+		p, err := h.store.AddPlan(ctx, r.ID, x.State, false, people[0].ID)
+		if err != nil {
+			return err
+		}
+		if _, err := h.store.PublishPlan(ctx, p.ID, people[0].ID, p.Seq, r.Pin, x.Note); err != nil {
+			return err
+		}
+		if i > 0 {
+			continue
+		}
+		for _, id := range []string{"demo-1-main", "demo-1-tick", "demo-1-pack"} {
+			if err := h.store.SetDone(ctx, p.ID, people[1].ID, id, true); err != nil {
+				return err
+			}
+		}
+		if err := h.store.SetReading(ctx, p.ID, people[1].ID, 1, true); err != nil {
+			return err
+		}
+		if _, err := h.store.SetPlace(ctx, p.ID, people[1].ID, "demo-1-retry"); err != nil {
 			return err
 		}
 	}
-	return h.store.SetPlace(ctx, p.ID, people[1].ID, "demo-passage-4")
+	return nil
 }
 
 // demoNotes writes the demo's threads.

@@ -3,6 +3,7 @@ package note
 import (
 	"fmt"
 	"html"
+	"slices"
 	"strings"
 
 	"github.com/yuin/goldmark/ast"
@@ -11,8 +12,11 @@ import (
 	"github.com/yuin/goldmark/util"
 )
 
-// attachedAt begins the address of an attachment in a text.
-const attachedAt = "attachment:"
+// What the addresses of attachments, and of a plan's ideas, begin with in a text.
+const (
+	attachedAt = "attachment:"
+	ideaAt     = "idea:"
+)
 
 // Attach is what to write in a text to show an attachment, or to link to it.
 func Attach(id, name string, picture bool) string {
@@ -66,11 +70,17 @@ func (a addresses) image(w util.BufWriter, source []byte, n ast.Node, entering b
 func (a addresses) link(w util.BufWriter, _ []byte, n ast.Node, entering bool) (ast.WalkStatus, error) {
 	x := n.(*ast.Link)
 	at, ours := a.attached(x.Destination)
+	idea, isIdea := strings.CutPrefix(string(x.Destination), ideaAt)
+	term, isTerm := strings.CutPrefix(string(x.Destination), ideaTerm)
 	open, end := `<a href="`+string(util.EscapeHTML(util.URLEscape(x.Destination, true)))+`">`, `</a>`
 	switch {
 	case at != nil:
 		open = `<a class="attached" href="` + html.EscapeString(at.Address) + `">`
-	case ours || ghtml.IsDangerousURL(x.Destination):
+	case isTerm && isTermOf(a.links.Terms, term):
+		open = `<a class="idea" href="` + html.EscapeString(term) + `">`
+	case isIdea && a.links.Idea != nil:
+		open = `<a class="idea" href="` + html.EscapeString(a.links.Idea(idea)) + `">`
+	case ours || isIdea || isTerm || ghtml.IsDangerousURL(x.Destination):
 		open, end = `<em>`, `</em>`
 	}
 	if !entering {
@@ -78,4 +88,9 @@ func (a addresses) link(w util.BufWriter, _ []byte, n ast.Node, entering bool) (
 	}
 	_, _ = w.WriteString(open)
 	return ast.WalkContinue, nil
+}
+
+// isTermOf tells whether an address is a term's: a text cannot make one up.
+func isTermOf(terms []Term, address string) bool {
+	return slices.ContainsFunc(terms, func(t Term) bool { return t.Address == address })
 }

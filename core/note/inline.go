@@ -77,7 +77,12 @@ type Links struct {
 	Tag      func(tag string) string                   // the address of a tag's page
 	Mention  func(name string) (title string, ok bool) // who is meant; ok: somebody
 	Attached func(id string) *Attached                 // what an attachment is; nil: there is none
+	Idea     func(id string) string                    // the address of an idea of a plan
+	Terms    []Term                                    // words that lead somewhere where they first stand
 }
+
+// Term is a word, or several, that leads somewhere.
+type Term struct{ Word, Address string }
 
 // Attached is an attachment as texts show it.
 type Attached struct {

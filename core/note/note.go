@@ -11,6 +11,7 @@ import (
 
 	"github.com/microcosm-cc/bluemonday"
 	"github.com/yuin/goldmark/ast"
+	"github.com/yuin/goldmark/parser"
 	"github.com/yuin/goldmark/renderer"
 	"github.com/yuin/goldmark/text"
 	"github.com/yuin/goldmark/util"
@@ -24,6 +25,7 @@ type Said struct {
 	Tags     []string // folded, each once, in their order
 	Mentions []string // as written, each once
 	Issues   []string // numbers, each once
+	Ideas    []string // ids of ideas of a plan that are linked to, each once
 	Attached []string // ids of attachments that are shown or linked to, each once
 }
 
@@ -52,9 +54,11 @@ func Read(source string) Said {
 			*list = append(*list, word)
 		}
 	}
-	attached := func(address []byte) {
-		if id, ok := strings.CutPrefix(string(address), attachedAt); ok {
+	address := func(to []byte) {
+		if id, ok := strings.CutPrefix(string(to), attachedAt); ok {
 			add(&out.Attached, id)
+		} else if id, ok := strings.CutPrefix(string(to), ideaAt); ok {
+			add(&out.Ideas, id)
 		}
 	}
 	_ = ast.Walk(markdown().Parser().Parse(text.NewReader(raw)), func(n ast.Node, entering bool) (ast.WalkStatus, error) {
@@ -72,9 +76,9 @@ func Read(source string) Said {
 				add(&out.Issues, x.word)
 			}
 		case *ast.Image:
-			attached(x.Destination)
+			address(x.Destination)
 		case *ast.Link:
-			attached(x.Destination)
+			address(x.Destination)
 		}
 		return ast.WalkContinue, nil
 	})
@@ -89,7 +93,7 @@ var clean = func() *bluemonday.Policy {
 	p.AllowURLSchemes("http", "https", "mailto")
 	p.AllowElements("p", "br", "hr", "em", "strong", "del", "code", "pre", "blockquote", "ul", "ol", "li", "h1", "h2", "h3", "h4", "h5", "h6", "table", "thead", "tbody", "tr", "th", "td", "b", "span", "input")
 	p.AllowAttrs("href").OnElements("a")
-	p.AllowAttrs("class").Matching(regexp.MustCompile(`^(?:tag|mention|issue|attached)$`)).OnElements("a", "b", "span")
+	p.AllowAttrs("class").Matching(regexp.MustCompile(`^(?:tag|mention|issue|attached|idea)$`)).OnElements("a", "b", "span")
 	p.AllowAttrs("class").Matching(regexp.MustCompile(`^language-[\w+-]+$`)).OnElements("code")
 	p.AllowAttrs("start").Matching(regexp.MustCompile(`^\d{1,6}$`)).OnElements("ol")
 	p.AllowAttrs("align").Matching(regexp.MustCompile(`^(?:left|right|center)$`)).OnElements("th", "td")
@@ -127,6 +131,9 @@ func read(t *ast.Text, source []byte) []byte {
 func HTML(source string, links Links) string {
 	var out bytes.Buffer
 	md := markdown(renderer.WithNodeRenderers(util.Prioritized(shown{links}, 100), util.Prioritized(addresses{links}, 90)))
+	if len(links.Terms) > 0 {
+		md.Parser().AddOptions(parser.WithASTTransformers(util.Prioritized(terms(links.Terms), 500)))
+	}
 	if err := md.Convert([]byte(Visible(source)), &out); err != nil {
 		return "<pre>" + html.EscapeString(source) + "</pre>"
 	}

@@ -49,6 +49,20 @@ var links = note.Links{
 	},
 }
 
+func TestTermsLeadWhereTheyFirstStand(t *testing.T) {
+	l := note.Links{Idea: func(id string) string { return "#idea-" + id }, Terms: []note.Term{{"frame", "#idea-a"}, {"tide gauge", "#idea-b"}, {"ing", "#idea-c"}}}
+	for text, want := range map[string]string{
+		"A frame, another frame":                     `<p>A <a class="idea" href="#idea-a" rel="nofollow">frame</a>, another frame</p>`,
+		"Frames `frame` [frame](/x) and a Frame.":    `<p>Frames <code>frame</code> <a href="/x" rel="nofollow">frame</a> and a <a class="idea" href="#idea-a" rel="nofollow">Frame</a>.</p>`,
+		"The tide gauge\nreads **a frame**\nthen":    "<p>The <a class=\"idea\" href=\"#idea-b\" rel=\"nofollow\">tide gauge</a>\nreads <strong>a <a class=\"idea\" href=\"#idea-a\" rel=\"nofollow\">frame</a></strong>\nthen</p>",
+		"[a word](idea:z) [x](term:#y) [z](idea:\")": `<p><a class="idea" href="#idea-z" rel="nofollow">a word</a> <em>x</em> <a class="idea" href="#idea-%22" rel="nofollow">z</a></p>`,
+		"reading and missing":                        "<p>reading and missing</p>",
+	} {
+		assert.Equal(t, want, strings.TrimSpace(note.HTML(text, l)), text)
+	}
+	assert.Equal(t, []string{"z"}, note.Read("[a](idea:z) `[b](idea:y)` [c](idea:z)").Ideas)
+}
+
 func TestAttach(t *testing.T) {
 	for _, name := range []string{"tide.png", "a_b*c`#d@e.txt", `a\[b]!<c>.log`} {
 		for _, picture := range []bool{true, false} {

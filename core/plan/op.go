@@ -3,7 +3,7 @@ package plan
 import (
 	"fmt"
 	"regexp"
-	"strconv"
+	"slices"
 	"strings"
 	"unicode/utf8"
 )
@@ -21,19 +21,26 @@ const (
 	MovePassage    = "move-passage"
 	RemovePassage  = "remove-passage"
 	RestorePassage = "restore-passage"
+	AddNeed        = "add-need"
+	DropNeed       = "drop-need"
+	AddIdea        = "add-idea"
+	SetIdea        = "set-idea"
+	RemoveIdea     = "remove-idea"
+	RestoreIdea    = "restore-idea"
 )
 
 // Op is one operation. Which fields count depends on Kind.
 type Op struct {
 	Kind    string   `json:"kind"`
-	ID      string   `json:"id,omitempty"`      // of the chapter or passage; for a new one, in it
-	Field   string   `json:"field,omitempty"`   // set-*: title, purpose, minutes
+	ID      string   `json:"id,omitempty"`      // of the chapter, passage or idea; for a new one, in it
+	Field   string   `json:"field,omitempty"`   // set-*: see fields.go
 	From    string   `json:"from,omitempty"`    // set-*: the value it replaces
-	To      string   `json:"to,omitempty"`      // set-*: the new value
+	To      string   `json:"to,omitempty"`      // set-*: the new value; *-need: the id of what is needed
 	Chapter string   `json:"chapter,omitempty"` // move-passage: where to
 	Order   string   `json:"order,omitempty"`   // move-*: the new key
 	NewCh   *Chapter `json:"new_chapter,omitempty"`
 	NewPs   *Passage `json:"new_passage,omitempty"`
+	NewIdea *Idea    `json:"new_idea,omitempty"`
 }
 
 // Invalid tells that an operation makes no sense by itself or here.
@@ -43,7 +50,7 @@ func (e *Invalid) Error() string { return e.Reason }
 
 func invalid(format string, args ...any) error { return &Invalid{fmt.Sprintf(format, args...)} }
 
-// Conflict tells that the text an operation meant to replace has changed
+// Conflict tells that the value an operation meant to replace has changed
 // meanwhile.
 type Conflict struct{ Field, Current string }
 
@@ -51,13 +58,17 @@ func (e *Conflict) Error() string {
 	return fmt.Sprintf("somebody changed the %s meanwhile; it now reads %q", e.Field, e.Current)
 }
 
-// Limits of a plan.
+// Limits of a plan. Those of chapters, passages and ideas count removed ones,
+// which stay for undo.
 const (
-	MaxTitle    = 200   // characters
-	MaxText     = 20000 // bytes
+	MaxTitle    = 200    // characters
+	MaxText     = 20_000 // characters
 	MaxMinutes  = 600
-	MaxChapters = 200
-	MaxPassages = 2000
+	MaxBudget   = 10_000 // minutes
+	MaxChapters = 1000
+	MaxPassages = 5000
+	MaxIdeas    = 1000
+	MaxNeeds    = 50 // of one passage
 )
 
 var idShape = regexp.MustCompile(`^[A-Za-z0-9_-]{6,64}$`)
@@ -67,45 +78,29 @@ var idShape = regexp.MustCompile(`^[A-Za-z0-9_-]{6,64}$`)
 func (s *State) Apply(op Op) error {
 	switch op.Kind {
 	case SetPlan:
-		return s.setPlan(op)
+		changed := *s
+		if err := setField(planFields, &changed, op); err != nil {
+			return err
+		}
+		*s = changed
+		return nil
 	case AddChapter:
-		return s.addChapter(op)
+		return s.addChapter(op.NewCh)
 	case AddPassage:
-		return s.addPassage(op)
+		return s.addPassage(op.NewPs)
+	case AddIdea:
+		return s.addIdea(op.NewIdea)
 	case SetChapter, MoveChapter, RemoveChapter, RestoreChapter:
-		c := s.Chapters[op.ID]
-		if c == nil || c.Removed != (op.Kind == RestoreChapter) {
-			return invalid("the chapter is not there any more")
-		}
-		return s.changeChapter(c, op)
-	case SetPassage, MovePassage, RemovePassage, RestorePassage:
-		p := s.Passages[op.ID]
-		if p == nil || p.Removed != (op.Kind == RestorePassage) {
-			return invalid("the passage is not there any more")
-		}
-		if c := s.Chapters[p.Chapter]; c == nil || c.Removed {
-			return invalid("the passage's chapter is not there any more")
-		}
-		return s.changePassage(p, op)
+		return s.changeChapter(op)
+	case SetPassage, MovePassage, RemovePassage, RestorePassage, AddNeed, DropNeed:
+		return s.changePassage(op)
+	case SetIdea, RemoveIdea, RestoreIdea:
+		return s.changeIdea(op)
 	}
 	return invalid("no operation is called %q", op.Kind)
 }
 
-func (s *State) setPlan(op Op) error {
-	switch op.Field {
-	case "title":
-		if strings.TrimSpace(op.To) == "" {
-			return invalid("a plan needs a title")
-		}
-		return set(&s.Title, op, MaxTitle)
-	case "purpose":
-		return set(&s.Purpose, op, MaxText)
-	}
-	return invalid("a plan has no field %q", op.Field)
-}
-
-func (s *State) addChapter(op Op) error {
-	c := op.NewCh
+func (s *State) addChapter(c *Chapter) error {
 	switch {
 	case c == nil || !idShape.MatchString(c.ID):
 		return invalid("a new chapter needs an id of 6 to 64 letters and digits")
@@ -116,66 +111,73 @@ func (s *State) addChapter(op Op) error {
 	case c.Order == "" || !validKey(c.Order):
 		return invalid("the order key %q cannot be used", c.Order)
 	}
-	if err := fits(c.Title, MaxTitle); err != nil {
+	if err := allFit(limited{c.Title, MaxTitle}, limited{c.Intent, MaxText}); err != nil {
 		return err
 	}
-	s.Chapters[c.ID] = &Chapter{ID: c.ID, Order: c.Order, Title: c.Title}
+	s.Chapters[c.ID] = &Chapter{ID: c.ID, Order: c.Order, Title: c.Title, Intent: c.Intent}
 	return nil
 }
 
-func (s *State) addPassage(op Op) error {
-	p := op.NewPs
+func (s *State) addPassage(p *Passage) error {
 	switch {
 	case p == nil || !idShape.MatchString(p.ID):
 		return invalid("a new passage needs an id of 6 to 64 letters and digits")
 	case s.Passages[p.ID] != nil:
 		return invalid("there is a passage with this id already")
 	case len(s.Passages) >= MaxPassages:
-		return invalid("a plan holds %d passages at most", MaxPassages)
+		return invalid("a plan holds %d passages at most; make another plan", MaxPassages)
 	case p.Minutes < 0 || p.Minutes > MaxMinutes:
 		return invalid("minutes go from 0 to %d", MaxMinutes)
+	case len(p.Needs) > MaxNeeds:
+		return invalid("a passage needs at most %d things", MaxNeeds)
 	}
 	if err := s.checkPlace(p.Chapter, p.Order); err != nil {
 		return err
 	}
-	if err := checkTarget(p.Target); err != nil {
+	if err := p.Target.check(); err != nil {
 		return err
 	}
-	for _, t := range []struct {
-		text string
-		max  int
-	}{{p.Title, MaxTitle}, {p.Purpose, MaxText}, {p.Why, MaxText}} {
-		if err := fits(t.text, t.max); err != nil {
-			return err
-		}
+	if err := checkQuestions(p.Questions); err != nil {
+		return err
+	}
+	if err := allFit(limited{p.Title, MaxTitle}, limited{p.Purpose, MaxText}, limited{p.Text, MaxText}, limited{p.Caution, MaxText}, limited{p.Why, MaxText}); err != nil {
+		return err
 	}
 	fresh := *p
 	fresh.Removed = false
+	fresh.Needs = sorted(slices.Clone(p.Needs))
 	s.Passages[p.ID] = &fresh
 	return nil
 }
 
-var commitID = regexp.MustCompile(`^(?:[0-9a-f]{40}|[0-9a-f]{64})$`)
-
-func checkTarget(t Target) error {
-	switch {
-	case !commitID.MatchString(t.Commit):
-		return invalid("a passage needs the full id of the commit it is read at")
-	case len(t.Path) > 4096 || !utf8.ValidString(t.Path):
-		return invalid("the path cannot be used")
-	case (t.Kind == Lines || t.Kind == Extract) && (t.Start < 1 || t.End < t.Start):
-		return invalid("lines go from %d to %d, which is no range", t.Start, t.End)
-	case t.Skim < 0 || t.Skim > 0 && t.Kind != File || t.Column < 0 || t.Column > 0 && t.Kind != Extract:
-		return invalid("a passage of the kind %q has no such part", t.Kind)
-	case t.Kind == Lines || t.Kind == File || t.Kind == Extract:
-		if t.Path == "" {
-			return invalid("a passage of a file needs its path")
-		}
-		return nil
-	case t.Kind == Folder:
+// sorted is a set of ids as it is kept, so that the order in which people add to
+// it makes no difference; nil where it is empty.
+func sorted(ids []string) []string {
+	if len(ids) == 0 {
 		return nil
 	}
-	return invalid("a passage cannot be of the kind %q", t.Kind)
+	slices.Sort(ids)
+	return slices.Compact(ids)
+}
+
+func (s *State) addIdea(i *Idea) error {
+	switch {
+	case i == nil || !idShape.MatchString(i.ID):
+		return invalid("a new idea needs an id of 6 to 64 letters and digits")
+	case s.Ideas[i.ID] != nil:
+		return invalid("there is an idea with this id already")
+	case len(s.Ideas) >= MaxIdeas:
+		return invalid("a plan holds %d ideas at most", MaxIdeas)
+	case strings.TrimSpace(i.Name) == "":
+		return invalid("an idea needs a name")
+	}
+	if err := allFit(limited{i.Name, MaxTitle}, limited{i.Text, MaxText}, limited{i.By, MaxTitle}); err != nil {
+		return err
+	}
+	fresh := *i
+	fresh.Removed = false
+	s.Ideas[i.ID] = &fresh
+	return nil
 }
 
 func (s *State) checkPlace(chapter, order string) error {
@@ -188,69 +190,101 @@ func (s *State) checkPlace(chapter, order string) error {
 	return nil
 }
 
-func (s *State) changeChapter(c *Chapter, op Op) error {
+func (s *State) changeChapter(op Op) error {
+	was := s.Chapters[op.ID]
+	if was == nil || was.Removed != (op.Kind == RestoreChapter) {
+		return invalid("the chapter is not there any more")
+	}
+	c := *was
 	switch op.Kind {
 	case SetChapter:
-		if op.Field != "title" {
-			return invalid("a chapter has no field %q", op.Field)
+		if err := setField(chapterFields, &c, op); err != nil {
+			return err
 		}
-		return set(&c.Title, op, MaxTitle)
 	case MoveChapter:
 		if op.Order == "" || !validKey(op.Order) {
 			return invalid("the order key %q cannot be used", op.Order)
 		}
 		c.Order = op.Order
-	case RemoveChapter:
-		c.Removed = true
-	case RestoreChapter:
-		c.Removed = false
+	default:
+		c.Removed = op.Kind == RemoveChapter
 	}
+	s.Chapters[op.ID] = &c
 	return nil
 }
 
-func (s *State) changePassage(p *Passage, op Op) error {
+func (s *State) changePassage(op Op) error {
+	was := s.Passages[op.ID]
+	if was == nil || was.Removed != (op.Kind == RestorePassage) {
+		return invalid("the passage is not there any more")
+	}
+	if c := s.Chapters[was.Chapter]; c == nil || c.Removed {
+		return invalid("the passage's chapter is not there any more")
+	}
+	p := *was
 	switch op.Kind {
 	case SetPassage:
-		switch op.Field {
-		case "title":
-			return set(&p.Title, op, MaxTitle)
-		case "purpose":
-			return set(&p.Purpose, op, MaxText)
-		case "minutes":
-			n, err := strconv.Atoi(op.To)
-			if err != nil || n < 0 || n > MaxMinutes {
-				return invalid("minutes go from 0 to %d", MaxMinutes)
-			}
-			now := strconv.Itoa(p.Minutes)
-			if now != op.From {
-				return &Conflict{Field: op.Field, Current: now}
-			}
-			p.Minutes = n
-			return nil
+		if err := setField(passageFields, &p, op); err != nil {
+			return err
 		}
-		return invalid("a passage has no field %q", op.Field)
 	case MovePassage:
 		if err := s.checkPlace(op.Chapter, op.Order); err != nil {
 			return err
 		}
 		p.Chapter, p.Order = op.Chapter, op.Order
-	case RemovePassage:
-		p.Removed = true
-	case RestorePassage:
-		p.Removed = false
+	case AddNeed:
+		switch {
+		case slices.Contains(p.Needs, op.To):
+			return invalid("the passage needs this already")
+		case op.To == op.ID:
+			return invalid("a passage cannot need itself")
+		case len(p.Needs) >= MaxNeeds:
+			return invalid("a passage needs at most %d things", MaxNeeds)
+		case s.Passages[op.To] == nil && s.Ideas[op.To] == nil:
+			return invalid("what it needs is not in this plan")
+		}
+		p.Needs = sorted(append(slices.Clone(p.Needs), op.To))
+	case DropNeed:
+		at := slices.Index(p.Needs, op.To)
+		if at < 0 {
+			return invalid("the passage does not need this")
+		}
+		p.Needs = sorted(slices.Delete(slices.Clone(p.Needs), at, at+1))
+	default:
+		p.Removed = op.Kind == RemovePassage
 	}
+	s.Passages[op.ID] = &p
 	return nil
 }
 
-// set replaces a text if it still reads as the operation expects.
-func set(at *string, op Op, limit int) error {
-	if err := fits(op.To, limit); err != nil {
-		return err
+func (s *State) changeIdea(op Op) error {
+	was := s.Ideas[op.ID]
+	if was == nil || was.Removed != (op.Kind == RestoreIdea) {
+		return invalid("the idea is not there any more")
 	}
-	if *at != op.From {
-		return &Conflict{Field: op.Field, Current: *at}
+	i := *was
+	if op.Kind == SetIdea {
+		if err := setField(ideaFields, &i, op); err != nil {
+			return err
+		}
+	} else {
+		i.Removed = op.Kind == RemoveIdea
 	}
-	*at = op.To
+	s.Ideas[op.ID] = &i
+	return nil
+}
+
+type limited struct {
+	text string
+	most int
+}
+
+func allFit(list ...limited) error {
+	for _, x := range list {
+		if err := fits(x.text, x.most); err != nil {
+			return err
+		}
+	}
 	return nil
 }
 
@@ -258,8 +292,43 @@ func fits(text string, limit int) error {
 	if !utf8.ValidString(text) || strings.ContainsRune(text, 0) {
 		return invalid("the text is not valid UTF-8")
 	}
-	if utf8.RuneCountInString(text) > limit {
-		return invalid("the text is longer than %d characters", limit)
+	if n := utf8.RuneCountInString(text); n > limit {
+		return invalid("the text has %d characters; %d are the most", n, limit)
 	}
 	return nil
+}
+
+// Touched are the parts of a plan that operations change, each once.
+type Touched struct {
+	Plan                      bool
+	Chapters, Passages, Ideas []string
+}
+
+// Touches finds what operations change.
+func Touches(ops []Op) Touched {
+	var t Touched
+	add := func(list *[]string, id string) {
+		if !slices.Contains(*list, id) {
+			*list = append(*list, id)
+		}
+	}
+	for _, op := range ops {
+		switch op.Kind {
+		case SetPlan:
+			t.Plan = true
+		case AddChapter:
+			add(&t.Chapters, idOf(op.NewCh))
+		case SetChapter, MoveChapter, RemoveChapter, RestoreChapter:
+			add(&t.Chapters, op.ID)
+		case AddPassage:
+			add(&t.Passages, idOf(op.NewPs))
+		case AddIdea:
+			add(&t.Ideas, idOf(op.NewIdea))
+		case SetIdea, RemoveIdea, RestoreIdea:
+			add(&t.Ideas, op.ID)
+		default:
+			add(&t.Passages, op.ID)
+		}
+	}
+	return t
 }

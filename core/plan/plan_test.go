@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"fmt"
 	"math/rand"
 	"sort"
 	"strings"
@@ -106,73 +107,180 @@ func TestWhatMakesNoSense(t *testing.T) {
 	}
 }
 
-// TestUndoTakesBackAnything plays random operations of one person, takes all
-// of them back, and must find the state of the beginning.
-func TestUndoTakesBackAnything(t *testing.T) {
-	for seed := range int64(30) {
-		r := rand.New(rand.NewSource(seed))
-		s := plan.New()
-		var entries []plan.Entry
-		do := func(op plan.Op, undoes int64) bool {
-			if s.Apply(op) != nil {
-				return false
-			}
-			entries = append(entries, plan.Entry{Seq: int64(len(entries) + 1), Actor: 1, Op: op, Undoes: undoes})
-			return true
+// journal is a plan with all that was done to it, as a store keeps it.
+type journal struct {
+	state   *plan.State
+	entries []plan.Entry
+	inverse []plan.Op
+}
+
+// do carries out a batch, or nothing of it.
+func (j *journal) do(actor, turns int64, ops ...plan.Op) bool {
+	s := j.state.Clone()
+	batch := int64(len(j.entries) + 1)
+	entries, inverse := j.entries, j.inverse
+	for _, op := range ops {
+		back := s.Inverse(op)
+		if s.Apply(op) != nil {
+			return false
 		}
-		for i := range 60 {
+		entries = append(entries, plan.Entry{Seq: int64(len(entries) + 1), Actor: actor, Batch: batch, Turns: turns, Op: op})
+		inverse = append(inverse, back)
+	}
+	j.state, j.entries, j.inverse = s, entries, inverse
+	return true
+}
+
+// turn takes a batch back, or does it again.
+func (j *journal) turn(t *testing.T, actor int64, redo bool) *plan.CannotUndo {
+	undone, again := plan.Stands(j.entries, actor)
+	if redo {
+		undone = again
+	}
+	if undone.Of == 0 {
+		return &plan.CannotUndo{Reason: "nothing"}
+	}
+	var ops, batch []plan.Op
+	end := 0
+	for i, e := range j.entries {
+		if e.Batch == undone.Last {
+			ops, batch, end = append([]plan.Op{j.inverse[i]}, ops...), append(batch, e.Op), i+1
+		}
+	}
+	if cannot := plan.Disturbed(batch, j.entries[end:], actor); cannot != nil {
+		return cannot
+	}
+	require.True(t, j.do(actor, undone.Of, ops...), "%+v", ops)
+	return nil
+}
+
+// TestEverythingIsTakenBackAndDoneAgain plays random batches of one person,
+// takes all of them back, and does all of them again.
+func TestEverythingIsTakenBackAndDoneAgain(t *testing.T) {
+	for seed := range int64(40) {
+		r := rand.New(rand.NewSource(seed))
+		j := &journal{state: plan.New()}
+		states := []*plan.State{j.state}
+		some := func(i int) plan.Op {
 			id := string(rune('a'+r.Intn(6))) + "-thing"
 			in := string(rune('a'+r.Intn(3))) + "-chapter"
+			idea := string(rune('a'+r.Intn(3))) + "--idea"
 			key := string(rune('1' + r.Intn(9)))
-			do([]plan.Op{chapter(in, key), passage(id, in, key), {Kind: plan.MovePassage, ID: id, Chapter: in, Order: key}, {Kind: plan.RemovePassage, ID: id},
+			return []plan.Op{chapter(in, key), passage(id, in, key), passage(id, in, key), {Kind: plan.MovePassage, ID: id, Chapter: in, Order: key}, {Kind: plan.RemovePassage, ID: id}, {Kind: plan.RestorePassage, ID: id},
 				{Kind: plan.RemoveChapter, ID: in}, {Kind: plan.RestoreChapter, ID: in}, {Kind: plan.MoveChapter, ID: in, Order: key},
-				{Kind: plan.SetPlan, Field: "purpose", From: s.Purpose, To: strings.Repeat("x", i)}}[r.Intn(8)], 0)
+				{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: idea, Name: idea}}, {Kind: plan.AddNeed, ID: id, To: idea}, {Kind: plan.DropNeed, ID: id, To: idea}, {Kind: plan.RemoveIdea, ID: idea},
+				{Kind: plan.SetPassage, ID: id, Field: "questions", From: "null", To: `[{"ask":"why?"}]`},
+				{Kind: plan.SetPlan, Field: "purpose", From: j.state.Purpose, To: strings.Repeat("x", i)}}[r.Intn(15)]
 		}
-		n := len(entries)
+		for i := range 150 {
+			batch := []plan.Op{some(i)}
+			if r.Intn(3) == 0 {
+				batch = append(batch, some(i))
+			}
+			if j.do(1, 0, batch...) {
+				states = append(states, j.state)
+			}
+		}
+		needs := func(s *plan.State) any { return []any{s.InOrder(), s.IdeasInOrder(), s.Purpose} }
+		n := len(states) - 1
+		require.Greater(t, n, 10)
+		back := r.Intn(n)
+		for i := range back {
+			require.Nil(t, j.turn(t, 1, false))
+			require.Equal(t, needs(states[n-1-i]), needs(j.state), "seed %d", seed)
+		}
+		for i := range back {
+			require.Nil(t, j.turn(t, 1, true))
+			require.Equal(t, needs(states[n-back+1+i]), needs(j.state), "seed %d", seed)
+		}
+		require.NotNil(t, j.turn(t, 1, true), "all is done again")
 		for range n {
-			op, seq, err := plan.Undo(entries, 1)
-			require.NoError(t, err)
-			require.True(t, do(op, seq), "seed %d: %+v", seed, op)
+			require.Nil(t, j.turn(t, 1, false))
 		}
-		assert.Empty(t, s.InOrder())
-		assert.Empty(t, s.Purpose)
-		_, _, err := plan.Undo(entries, 1)
-		var none *plan.CannotUndo
-		assert.ErrorAs(t, err, &none)
+		assert.Equal(t, needs(states[0]), needs(j.state))
+		require.NotNil(t, j.turn(t, 1, false), "there is nothing left")
+		require.Nil(t, j.turn(t, 1, true))
+		require.True(t, j.do(1, 0, plan.Op{Kind: plan.SetPlan, Field: "title", To: "new"}))
+		require.NotNil(t, j.turn(t, 1, true), "something new ends what could be done again")
 	}
 }
 
 func TestUndoNeverLosesAnothersWork(t *testing.T) {
-	ops := []plan.Entry{
-		{Seq: 1, Actor: 1, Op: chapter("chapter-a", "V")},
-		{Seq: 2, Actor: 1, Op: passage("passage-1", "chapter-a", "V")},
-	}
-	other := func(op plan.Op) []plan.Entry { return append(ops[:2:2], plan.Entry{Seq: 3, Actor: 2, Op: op}) }
 	for name, c := range map[string]struct {
-		entries []plan.Entry
+		other   plan.Op
 		refused bool
 	}{
-		"another wrote in it":          {other(plan.Op{Kind: plan.SetPassage, ID: "passage-1", Field: "title", From: "passage-1", To: "x"}), true},
-		"another moved it":             {other(plan.Op{Kind: plan.MovePassage, ID: "passage-1", Chapter: "chapter-a", Order: "Z"}), true},
-		"another added beside it":      {other(passage("passage-2", "chapter-a", "Z")), false},
-		"another changed the plan":     {other(plan.Op{Kind: plan.SetPlan, Field: "title", To: "x"}), false},
-		"another's chapter is its own": {other(chapter("chapter-b", "Z")), false},
+		"another wrote in it":          {plan.Op{Kind: plan.SetPassage, ID: "passage-1", Field: "title", From: "passage-1", To: "x"}, true},
+		"another moved it":             {plan.Op{Kind: plan.MovePassage, ID: "passage-1", Chapter: "chapter-a", Order: "Z"}, true},
+		"another gave it a need":       {plan.Op{Kind: plan.AddNeed, ID: "passage-1", To: "passage-0"}, true},
+		"another added beside it":      {passage("passage-2", "chapter-a", "Z"), false},
+		"another changed the plan":     {plan.Op{Kind: plan.SetPlan, Field: "title", To: "x"}, false},
+		"another's chapter is its own": {chapter("chapter-b", "Z"), false},
 	} {
-		op, seq, err := plan.Undo(c.entries, 1)
+		j := &journal{state: plan.New()}
+		require.True(t, j.do(1, 0, chapter("chapter-a", "V"), passage("passage-0", "chapter-a", "B")))
+		require.True(t, j.do(1, 0, passage("passage-1", "chapter-a", "V")))
+		require.True(t, j.do(2, 0, c.other), name)
+		cannot := j.turn(t, 1, false)
 		if c.refused {
-			var cannot *plan.CannotUndo
-			require.ErrorAs(t, err, &cannot, name)
+			require.NotNil(t, cannot, name)
 			assert.Equal(t, int64(2), cannot.By, name)
 			continue
 		}
-		require.NoError(t, err, name)
-		assert.Equal(t, plan.Op{Kind: plan.RemovePassage, ID: "passage-1"}, op, name)
-		assert.Equal(t, int64(2), seq)
+		require.Nil(t, cannot, name)
+		assert.Nil(t, j.state.Passage("passage-1"), name)
 	}
 	// a chapter that somebody has put a passage into stays
-	entries := []plan.Entry{{Seq: 1, Actor: 1, Op: chapter("chapter-a", "V")}, {Seq: 2, Actor: 2, Op: passage("passage-1", "chapter-a", "V")}}
-	_, _, err := plan.Undo(entries, 1)
-	assert.Error(t, err)
+	j := &journal{state: plan.New()}
+	require.True(t, j.do(1, 0, chapter("chapter-a", "V")))
+	require.True(t, j.do(2, 0, passage("passage-1", "chapter-a", "V")))
+	assert.NotNil(t, j.turn(t, 1, false))
+}
+
+// TestStatesShareNothingThatChanges: a state that was cloned stays as it was.
+func TestStatesShareNothingThatChanges(t *testing.T) {
+	s := plan.New()
+	apply(t, s, chapter("chapter-a", "V"), passage("passage-1", "chapter-a", "V"), passage("passage-2", "chapter-a", "Z"), plan.Op{Kind: plan.AddNeed, ID: "passage-2", To: "passage-1"})
+	kept := s.Clone()
+	before := fmt.Sprintf("%+v %+v", kept.InOrder(), kept.Title)
+	apply(t, s, plan.Op{Kind: plan.SetPlan, Field: "title", To: "x"}, plan.Op{Kind: plan.SetPassage, ID: "passage-2", Field: "text", To: "y"}, plan.Op{Kind: plan.SetChapter, ID: "chapter-a", Field: "intent", To: "z"},
+		plan.Op{Kind: plan.DropNeed, ID: "passage-2", To: "passage-1"}, plan.Op{Kind: plan.MovePassage, ID: "passage-1", Chapter: "chapter-a", Order: "ZZ"})
+	assert.Equal(t, before, fmt.Sprintf("%+v %+v", kept.InOrder(), kept.Title))
+}
+
+func TestFieldsAreSet(t *testing.T) {
+	s := plan.New()
+	apply(t, s, chapter("chapter-a", "V"), passage("passage-1", "chapter-a", "V"), plan.Op{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: "idea-1", Name: "frame"}})
+	set := func(kind, id, field, from, to string) plan.Op {
+		return plan.Op{Kind: kind, ID: id, Field: field, From: from, To: to}
+	}
+	target := fmt.Sprintf(`{"commit":%q, "kind":"file","path":"<b>.go"}`, commit)
+	for _, op := range []plan.Op{
+		set(plan.SetPlan, "", "budget", "0", "90"), set(plan.SetChapter, "chapter-a", "intent", "", "why"), set(plan.SetPassage, "passage-1", "caution", "", "stop here"),
+		set(plan.SetPassage, "passage-1", "optional", "false", "true"), set(plan.SetPassage, "passage-1", "questions", "null", `[{"ask":"a"}]`), set(plan.SetPassage, "passage-1", "questions", ` [ {"ask" : "a"} ]`, `[]`),
+		set(plan.SetPassage, "passage-1", "target", fmt.Sprintf(`{"end":9,"start":1,"kind":"lines","path":"a.go","commit":%q}`, commit), target), set(plan.SetPassage, "passage-1", "target", target, target),
+		set(plan.SetIdea, "idea-1", "by", "", "passage-1"), set(plan.SetIdea, "idea-1", "text", "", "twelve bytes"),
+	} {
+		require.NoError(t, s.Apply(op), "%+v", op)
+	}
+	assert.Equal(t, 90, s.Budget)
+	p := s.Passage("passage-1")
+	assert.Equal(t, []any{"stop here", true, "<b>.go", plan.File, 0}, []any{p.Caution, p.Optional, p.Target.Path, p.Target.Kind, p.Target.Start})
+	for name, op := range map[string]plan.Op{
+		"a target that is none":  set(plan.SetPassage, "passage-1", "target", target, `{"kind":"galaxy"}`),
+		"no JSON":                set(plan.SetPassage, "passage-1", "questions", "[]", "why?"),
+		"a budget below nothing": set(plan.SetPlan, "", "budget", "90", "-1"),
+		"an idea without a name": set(plan.SetIdea, "idea-1", "name", "frame", " "),
+		"a title of a book":      set(plan.SetPassage, "passage-1", "title", "passage-1", strings.Repeat("x", 5000)),
+		"a need of itself":       {Kind: plan.AddNeed, ID: "passage-1", To: "passage-1"},
+		"a need of nothing":      {Kind: plan.AddNeed, ID: "passage-1", To: "passage-9"},
+		"a need that is none":    {Kind: plan.DropNeed, ID: "passage-1", To: "idea-1"},
+	} {
+		var no *plan.Invalid
+		assert.ErrorAs(t, s.Apply(op), &no, name)
+	}
+	var conflict *plan.Conflict
+	assert.ErrorAs(t, s.Apply(set(plan.SetPassage, "passage-1", "questions", `[{"ask":"other"}]`, `[]`)), &conflict)
 }
 
 func TestBetweenAlwaysFindsRoom(t *testing.T) {

@@ -45,8 +45,8 @@ var views = []view{
 	{name: "leads", path: "/r/1/leads", see: "Everything"},
 	{name: "tagged", path: "/r/1/leads/tagged", see: "Its life"},
 	{name: "notes", path: "/r/1/notes", see: "without a place at the pin"},
-	{name: "composer", path: "/r/1/plans/1/compose?passage=demo-passage-4", see: "SENSOR_BUSY"},
-	{name: "guide", path: "/r/1/plans/1?passage=demo-passage-4", see: "SENSOR_BUSY"},
+	{name: "composer", path: "/r/1/plans/1/compose?passage=demo-1-retry", see: "SENSOR_BUSY"},
+	{name: "guide", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY"},
 }
 
 func main() {

@@ -1344,6 +1344,92 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/plans/{plan}/changes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What has changed in the draft since an operation */
+    get: operations['get-repositories-repository-plans-plan-changes']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/composing': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Tell other writers which passage you are working on */
+    put: operations['put-repositories-repository-plans-plan-composing']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/copy': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Begin a plan as a copy of one, for other readers */
+    post: operations['post-repositories-repository-plans-plan-copy']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/differences': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What changed from one edition to another, or to the draft */
+    get: operations['get-repositories-repository-plans-plan-differences']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/editions': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The editions of a plan, the newest first */
+    get: operations['get-repositories-repository-plans-plan-editions']
+    put?: never
+    /** Publish the draft as the next edition */
+    post: operations['post-repositories-repository-plans-plan-editions']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/plans/{plan}/ops': {
     parameters: {
       query?: never
@@ -1369,8 +1455,42 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    /** Remember the passage you are at */
+    /** Remember the passage you are at, and how long you had the last one before you */
     put: operations['put-repositories-repository-plans-plan-place']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/places': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Where others are who show it */
+    get: operations['get-repositories-repository-plans-plan-places']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/problems': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What is wrong with the draft */
+    get: operations['get-repositories-repository-plans-plan-problems']
+    put?: never
     post?: never
     delete?: never
     options?: never
@@ -1386,9 +1506,60 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    /** Mark a passage done, or not done */
+    /** Mark a passage done, left out, or neither */
     put: operations['put-repositories-repository-plans-plan-progress']
     post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/readers': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How readers who show it get on, for writers */
+    get: operations['get-repositories-repository-plans-plan-readers']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/reading': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Choose the edition you read, and whether you show others where you are */
+    put: operations['put-repositories-repository-plans-plan-reading']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/redo': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Do again what you took back last */
+    post: operations['post-repositories-repository-plans-plan-redo']
     delete?: never
     options?: never
     head?: never
@@ -1404,7 +1575,7 @@ export interface paths {
     }
     get?: never
     put?: never
-    /** Take back your last operation */
+    /** Take back what you did last */
     post: operations['post-repositories-repository-plans-plan-undo']
     delete?: never
     options?: never
@@ -2043,6 +2214,15 @@ export interface components {
       start: number
       why: string
     }
+    Change: {
+      fields: string[]
+      id: string
+      /** @enum {string} */
+      kind: 'chapter' | 'passage' | 'idea'
+      title: string
+      /** @enum {string} */
+      what: 'new' | 'gone' | 'changed' | 'moved'
+    }
     ChangeInfo: {
       /** Format: int64 */
       added: number
@@ -2090,12 +2270,14 @@ export interface components {
     }
     Chapter: {
       id: string
+      intent?: string
       order: string
       removed?: boolean
       title: string
     }
     ChapterInOrder: {
       id: string
+      intent?: string
       order: string
       passages: components['schemas']['Passage'][]
       removed?: boolean
@@ -2436,6 +2618,18 @@ export interface components {
       rev: number
       text: string
     }
+    EditionInfo: {
+      /** Format: date-time */
+      at: string
+      /** @description Empty: an account that is gone */
+      by: string
+      /** @description What changed, by whoever published it */
+      note: string
+      /** Format: int64 */
+      number: number
+      /** @description The repository's, when it was published */
+      pin: string
+    }
     EffectInfo: {
       call: string
       /** @enum {string} */
@@ -2484,7 +2678,16 @@ export interface components {
        * @description What has changed
        * @enum {string}
        */
-      kind: 'repository' | 'survey' | 'plan' | 'history' | 'leads' | 'notes'
+      kind: 'repository' | 'survey' | 'plan' | 'history' | 'leads' | 'notes' | 'place' | 'composing'
+      /** @description Their name */
+      name?: string
+      /** @description Where they are; empty: nowhere any more */
+      passage?: string
+      /**
+       * Format: int64
+       * @description Who is at a passage
+       */
+      person?: number
       /** Format: int64 */
       plan?: number
       /**
@@ -2549,6 +2752,15 @@ export interface components {
        */
       last_at: string | null
       name: string
+    }
+    Fault: {
+      chapter?: string
+      detail?: string
+      idea?: string
+      kind: string
+      /** Format: int64 */
+      minutes?: number
+      passages: string[]
     }
     FeedAddress: {
       /** @description To GET; add keep and drop as in the log's address. Whoever has it reads what you may read */
@@ -2795,6 +3007,13 @@ export interface components {
       old_count: number
       /** Format: int32 */
       old_start: number
+    }
+    Idea: {
+      by?: string
+      id: string
+      name: string
+      removed?: boolean
+      text?: string
     }
     IgnoredInfo: {
       id: string
@@ -3369,7 +3588,10 @@ export interface components {
       /** Format: int64 */
       end?: number
       kind: string
+      passage?: string
       path?: string
+      /** Format: int64 */
+      plan?: number
       quote?: components['schemas']['Quote']
       /** Format: int64 */
       start?: number
@@ -3431,6 +3653,7 @@ export interface components {
       id?: string
       kind: string
       new_chapter?: components['schemas']['Chapter']
+      new_idea?: components['schemas']['Idea']
       new_passage?: components['schemas']['Passage']
       order?: string
       to?: string
@@ -3639,14 +3862,19 @@ export interface components {
       total: number
     }
     Passage: {
+      caution?: string
       chapter: string
       id: string
       /** Format: int64 */
       minutes: number
+      needs?: string[]
+      optional?: boolean
       order: string
       purpose: string
+      questions?: components['schemas']['Question'][]
       removed?: boolean
       target: components['schemas']['Target']
+      text?: string
       title: string
       why?: string
     }
@@ -3661,6 +3889,25 @@ export interface components {
       plan: number
       /** @description Of the plan */
       title: string
+    }
+    PassageReadingInfo: {
+      /** Format: int64 */
+      done: number
+      /**
+       * Format: double
+       * @description That half of them had it before them; 0: not known
+       */
+      minutes: number
+      passage: string
+      /**
+       * Format: int64
+       * @description Open ones, of anybody
+       */
+      questions: number
+      /** @description Why it was left out, the newest first */
+      reasons: string[]
+      /** Format: int64 */
+      skipped: number
     }
     PassedOver: {
       id: string
@@ -3823,7 +4070,28 @@ export interface components {
        */
       what: 'same' | 'moved' | 'changed' | 'gone' | 'unknown'
     }
+    PlanChange: {
+      /** Format: int64 */
+      budget: number
+      chapters: components['schemas']['Chapter'][]
+      ideas: components['schemas']['Idea'][]
+      passages: components['schemas']['Passage'][]
+      purpose: string
+      /**
+       * Format: int64
+       * @description The newest operation
+       */
+      seq: number
+      title: string
+    }
     PlanInfo: {
+      /** @description The draft holds more than the newest edition; told to those who may write */
+      ahead: boolean
+      /**
+       * Format: int64
+       * @description Minutes that readers have; 0: no limit
+       */
+      budget: number
       /** @description Who began it; empty: an account that is gone */
       by: string
       /** Format: date-time */
@@ -3837,13 +4105,24 @@ export interface components {
       done: number
       /** @description Passages you have done */
       done_ids: string[]
+      /**
+       * Format: int64
+       * @description That is told of; 0: the draft
+       */
+      edition: number
       /** Format: int64 */
       id: number
+      ideas: components['schemas']['Idea'][]
       in_order: components['schemas']['ChapterInOrder'][]
       may_write: boolean
       mine: boolean
       /** Format: int64 */
       minutes: number
+      /**
+       * Format: int64
+       * @description The newest edition; 0: none is published
+       */
+      newest: number
       /** Format: int64 */
       passages: number
       /** @description The passage you are at; empty: not begun */
@@ -3855,9 +4134,24 @@ export interface components {
        * @description The newest operation
        */
       seq: number
+      /** @description You show others where you are, and writers how you get on */
+      shown: boolean
+      /** @description Passages you leave out */
+      skipped: components['schemas']['SkippedInfo'][]
+      /** @description On request: the texts of passages as HTML that is safe to show, by passage */
+      texts?: {
+        [key: string]: string
+      }
       title: string
     }
     PlanSummary: {
+      /** @description The draft holds more than the newest edition; told to those who may write */
+      ahead: boolean
+      /**
+       * Format: int64
+       * @description Minutes that readers have; 0: no limit
+       */
+      budget: number
       /** @description Who began it; empty: an account that is gone */
       by: string
       /** Format: date-time */
@@ -3869,12 +4163,22 @@ export interface components {
        * @description Passages you have done
        */
       done: number
+      /**
+       * Format: int64
+       * @description That is told of; 0: the draft
+       */
+      edition: number
       /** Format: int64 */
       id: number
       may_write: boolean
       mine: boolean
       /** Format: int64 */
       minutes: number
+      /**
+       * Format: int64
+       * @description The newest edition; 0: none is published
+       */
+      newest: number
       /** Format: int64 */
       passages: number
       /** @description The passage you are at; empty: not begun */
@@ -3944,11 +4248,26 @@ export interface components {
       from: components['schemas']['OtherName']
       to: components['schemas']['OtherName']
     }
+    'Post-repositories-repository-plans-plan-copyRequest': {
+      private?: boolean
+      title: string
+    }
+    'Post-repositories-repository-plans-plan-editionsRequest': {
+      /** @description What changed, for readers */
+      note: string
+      /**
+       * Format: int64
+       * @description The newest operation you know of: what you publish is what you have seen
+       */
+      seq: number
+    }
     'Post-repositories-repository-plans-plan-opsRequest': {
       ops: components['schemas']['ClientOp'][]
-    }
-    'Post-repositories-repository-plans-plan-undoRequest': {
-      client_id: string
+      /**
+       * Format: int64
+       * @description The newest operation you know of: the answer tells what changed after it
+       */
+      since?: number
     }
     'Post-repositories-repository-plansRequest': {
       private?: boolean
@@ -4040,12 +4359,34 @@ export interface components {
       /** @description A tag, a branch or a commit id */
       pin: string
     }
-    'Put-repositories-repository-plans-plan-placeRequest': {
+    'Put-repositories-repository-plans-plan-composingRequest': {
+      /** @description Empty: none */
       passage: string
     }
-    'Put-repositories-repository-plans-plan-progressRequest': {
-      done: boolean
+    'Put-repositories-repository-plans-plan-placeRequest': {
+      /** @description The passage before */
+      last?: string
       passage: string
+      /**
+       * Format: int64
+       * @description That you had it before you
+       */
+      seconds?: number
+    }
+    'Put-repositories-repository-plans-plan-progressRequest': {
+      done?: boolean
+      passage: string
+      /** @description Why it is left out */
+      reason?: string
+      skipped?: boolean
+    }
+    'Put-repositories-repository-plans-plan-readingRequest': {
+      /**
+       * Format: int64
+       * @description 0: the newest
+       */
+      edition: number
+      shown: boolean
     }
     'Put-repositories-repository-settingsRequest': {
       /** Format: double */
@@ -4058,10 +4399,30 @@ export interface components {
     'Put-repositories-repository-wordsRequest': {
       own: components['schemas']['Item'][]
     }
+    Question: {
+      answer?: string
+      ask: string
+    }
     Quote: {
       exact: string
       prefix?: string
       suffix?: string
+    }
+    ReaderPlaceInfo: {
+      /** Format: date-time */
+      at: string
+      name: string
+      passage: string
+      /** Format: int64 */
+      person: number
+    }
+    ReadersInfo: {
+      passages: components['schemas']['PassageReadingInfo'][]
+      /**
+       * Format: int64
+       * @description Who show it
+       */
+      readers: number
     }
     Readme: {
       html: string
@@ -4401,6 +4762,10 @@ export interface components {
       /** @description 0..1 */
       worth: number[]
     }
+    SkippedInfo: {
+      passage: string
+      reason: string
+    }
     SourceInfo: {
       /** @description Names of the classes that tokens speak of */
       classes: string[]
@@ -4612,6 +4977,15 @@ export interface components {
       time: string
       trunk: boolean
     }
+    Stretch: {
+      commit?: string
+      /** Format: int64 */
+      end?: number
+      path: string
+      says?: string
+      /** Format: int64 */
+      start?: number
+    }
     Submodule: {
       /** @description Where it comes from; empty: not told */
       address: string
@@ -4811,17 +5185,24 @@ export interface components {
       user?: string
     }
     Target: {
+      base?: string
+      beside?: components['schemas']['Stretch']
       /** Format: int64 */
       column?: number
       commit: string
       /** Format: int64 */
       end?: number
-      kind: string
+      hops?: components['schemas']['Stretch'][]
+      /** @enum {string} */
+      kind: 'file' | 'lines' | 'symbol' | 'folder' | 'pair' | 'commit' | 'comparison' | 'extract' | 'way' | 'planned' | 'asset' | 'try'
       path: string
+      pattern?: string
       /** Format: int64 */
       skim?: number
       /** Format: int64 */
       start?: number
+      symbol?: string
+      try?: components['schemas']['Trial']
     }
     TargetIn: {
       /** @description A commit; left out: the pin */
@@ -4830,7 +5211,14 @@ export interface components {
       end?: number
       /** @enum {string} */
       kind: 'lines' | 'symbol' | 'file' | 'folder' | 'commit' | 'repository'
+      /** @description The passage at which it was asked */
+      passage?: string
       path?: string
+      /**
+       * Format: int64
+       * @description The plan in which it was asked
+       */
+      plan?: number
       /** Format: int64 */
       start?: number
       /** @description Qualified */
@@ -4988,6 +5376,20 @@ export interface components {
       /** @description Folders first */
       entries: components['schemas']['TreeEntry'][]
       folder: string
+    }
+    Trial: {
+      commands: string
+      folder?: string
+      inputs?: string
+      outcome?: string
+      pauses?: components['schemas']['Stretch'][]
+      platform?: string
+      set_up?: string
+    }
+    TurnInBody: {
+      client_id: string
+      /** Format: int64 */
+      since?: number
     }
     TwinInfo: {
       evidence: string
@@ -5661,6 +6063,9 @@ export interface operations {
         /** @description Of the file or folder; empty: the repository itself */
         path?: string
         at?: string
+        /** @description Those asked at a passage of this plan instead */
+        plan?: number
+        passage?: string
         /** @description Those about the commit itself, or that it follows up, instead */
         about?: boolean
       }
@@ -11318,7 +11723,12 @@ export interface operations {
   }
   'get-repositories-repository-plans-plan': {
     parameters: {
-      query?: never
+      query?: {
+        /** @description A number, or draft; left out: what you read */
+        edition?: string
+        /** @description Give the texts as HTML as well */
+        texts?: boolean
+      }
       header?: never
       path: {
         /** @description Id of the repository */
@@ -11454,6 +11864,443 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-plans-plan-changes': {
+    parameters: {
+      query?: {
+        since?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanChange']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-plans-plan-composing': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-plans-plan-composingRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-plans-plan-copy': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-plans-plan-copyRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan-differences': {
+    parameters: {
+      query?: {
+        /** @description An edition's number; left out: an empty plan */
+        from?: string
+        /** @description An edition's number, or draft; left out: the newest edition */
+        to?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Change'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan-editions': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EditionInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-plans-plan-editions': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-plans-plan-editionsRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'post-repositories-repository-plans-plan-ops': {
     parameters: {
       query?: never
@@ -11478,7 +12325,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['PlanInfo']
+          'application/json': components['schemas']['PlanChange']
         }
       }
       /** @description Unauthorized */
@@ -11600,6 +12447,146 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-plans-plan-places': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ReaderPlaceInfo'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan-problems': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Fault'][]
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'put-repositories-repository-plans-plan-progress': {
     parameters: {
       query?: never
@@ -11672,6 +12659,224 @@ export interface operations {
       }
     }
   }
+  'get-repositories-repository-plans-plan-readers': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ReadersInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-plans-plan-reading': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-repositories-repository-plans-plan-readingRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-plans-plan-redo': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TurnInBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PlanChange']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'post-repositories-repository-plans-plan-undo': {
     parameters: {
       query?: never
@@ -11686,7 +12891,7 @@ export interface operations {
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['Post-repositories-repository-plans-plan-undoRequest']
+        'application/json': components['schemas']['TurnInBody']
       }
     }
     responses: {
@@ -11696,7 +12901,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['PlanInfo']
+          'application/json': components['schemas']['PlanChange']
         }
       }
       /** @description Unauthorized */
