@@ -59,7 +59,8 @@ func TestOnePersonMakesAPlanAndAnotherFollowsIt(t *testing.T) {
 	first, err := ona.Text(".passage:first-child b")
 	require.NoError(t, err)
 	assert.Equal(t, "second passage", first, "moved by keys")
-	steps(t, ona.PressWith("z", chromedp.ModifierCtrl), ona.See("taken back"), ona.Visible(`.passage:nth-child(1).at`))
+	steps(t, ona.PressWith("z", chromedp.ModifierCtrl), ona.Visible(`.passage:nth-child(1).at`))
+	steps(t, ona.Click("Publish …"), ona.See("The first edition"), ona.Fill("edition-note", "for Kip"), ona.Click("Publish edition 1"), ona.See("as in edition 1"))
 
 	// an invitation
 	steps(t, ona.Open("/r/1/settings"), ona.See("Invite by link"), ona.Click("Make a link"), ona.Visible(`[aria-label="Invitation link"]`))

@@ -119,9 +119,6 @@ func (v *planView) info(w *who) PlanInfo {
 		Edition: v.edition, Newest: p.Edition, Budget: v.state.Budget, Place: v.progress.Place, ChangedAt: p.ChangedAt, MayWrite: mayWrite(w, p)},
 		InOrder: v.state.InOrder(), Ideas: v.state.IdeasInOrder(), DoneIDs: []string{}, Skipped: []SkippedInfo{}, Shown: v.progress.Shown}
 	info.Ahead = info.MayWrite && p.Seq > p.EditionSeq
-	if info.InOrder == nil {
-		info.InOrder = []plan.ChapterInOrder{}
-	}
 	info.Chapters = len(info.InOrder)
 	for _, c := range info.InOrder {
 		for _, x := range c.Passages {

@@ -92,7 +92,7 @@ type ChapterInOrder struct {
 // InOrder returns the chapters that are there, each with its passages, in
 // reading order. Equal keys are ordered by id.
 func (s *State) InOrder() []ChapterInOrder {
-	var out []ChapterInOrder
+	out := []ChapterInOrder{}
 	at := map[string]int{}
 	for _, c := range s.Chapters {
 		if !c.Removed {

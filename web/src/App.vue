@@ -35,6 +35,7 @@ watch(
     end = id
       ? onChange((c) => {
           if (!c) return void queries.invalidateQueries()
+          if (c.kind === 'place' || c.kind === 'composing') return // who shows them hears them
           void queries.invalidateQueries({ queryKey: ['shelf'] })
           if (c.kind === 'plan') void queries.invalidateQueries({ queryKey: ['plans', c.repository] })
           else if (c.kind === 'notes') {

@@ -196,4 +196,9 @@ nav .here {
   font-weight: 600;
   border-bottom-color: var(--ink);
 }
+@media print {
+  header {
+    display: none;
+  }
+}
 </style>

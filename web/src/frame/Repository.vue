@@ -63,4 +63,14 @@ watch(repository, (r) => r && (document.title = `${r.name} · Juxtagram`), { imm
   min-height: 0;
   overflow: auto;
 }
+@media print {
+  .repository,
+  .inner {
+    height: auto;
+    overflow: visible;
+  }
+  .repository > :not(.inner) {
+    display: none;
+  }
+}
 </style>

@@ -1,48 +1,83 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import { useAdding } from '@/plans/adding'
 import { minutesDone, numeral, steps } from '@/plans/model'
+import { usePlaces } from '@/plans/reading'
 import { usePlanAtHand } from '@/plans/use'
 import { useRepositoryId } from './repository'
 
 const repository = useRepositoryId()
 const route = useRoute()
-const { plan } = usePlanAtHand(repository)
+const { id: atHand, plan } = usePlanAtHand(repository)
+const places = usePlaces(repository, atHand)
+const { carried, current } = useAdding()
+const over = ref(false)
+function drop() {
+  over.value = false
+  if (carried.value) current.value = carried.value
+  carried.value = null
+}
+const others = (passage: string) => places.value.filter((p) => p.passage === passage)
+function told(p: { id: string; title: string; minutes: number }): string {
+  const state = done.value.has(p.id) ? ' · done' : skipped.value.has(p.id) ? ' · left out' : ''
+  const who = others(p.id).map((x) => x.name)
+  return `${numberOf.value.get(p.id)}. ${p.title} · ${p.minutes} min${state}${p.id === place.value ? ' · you are here' : ''}${who.length ? ` · ${who.slice(0, 5).join(', ')} ${who.length > 1 ? 'are' : 'is'} here` : ''}`
+}
+/** The strip is one stop of the Tab key; the arrows lead along it. */
+function along(e: KeyboardEvent) {
+  const by = e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0
+  if (!by) return
+  e.preventDefault()
+  e.stopPropagation()
+  const all = [...(e.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('a.passage')]
+  all[all.indexOf(e.target as HTMLElement) + by]?.focus()
+}
 const chapters = computed(() => plan.data.value?.in_order.filter((c) => c.passages.length) ?? [])
 const place = computed(() =>
   route.name === 'guide' && typeof route.query.passage === 'string' ? route.query.passage : plan.data.value?.place,
 )
+const stop = computed(() => {
+  const all = chapters.value.flatMap((c) => c.passages)
+  return (all.find((p) => p.id === place.value) ?? all[0])?.id
+})
 const read = computed(() => (plan.data.value ? minutesDone(plan.data.value) : 0))
 const done = computed(() => new Set(plan.data.value?.done_ids))
+const skipped = computed(() => new Set(plan.data.value?.skipped.map((x) => x.passage)))
 const numberOf = computed(() => new Map(plan.data.value ? steps(plan.data.value).map((s) => [s.passage.id, s.number]) : []))
 const to = (passage: string) => ({ name: 'guide', params: { repository: repository.value, plan: plan.data.value!.id }, query: { passage } })
 </script>
 
 <template>
-  <footer aria-label="The plan at hand">
+  <footer
+    aria-label="The plan at hand"
+    :class="{ open: carried, over }"
+    @dragover="(e) => carried && (e.preventDefault(), (over = true))"
+    @dragleave="over = false"
+    @drop.prevent="drop"
+  >
     <template v-if="plan.data.value">
       <router-link class="title plain" :to="{ name: 'guide', params: { repository, plan: plan.data.value.id } }">{{
         plan.data.value.title
       }}</router-link>
-      <div class="strip">
+      <div class="strip" @keydown="along">
         <div
           v-for="(c, i) in chapters"
           :key="c.id"
           class="chapter"
           :style="{ flexGrow: c.passages.reduce((n, p) => n + Math.max(1, p.minutes), 0) }"
         >
-          <a-tooltip
-            v-for="p in c.passages"
-            :key="p.id"
-            :title="`${numberOf.get(p.id)}. ${p.title} · ${p.minutes} min${done.has(p.id) ? ' · done' : p.id === place ? ' · you are here' : ''}`"
-          >
+          <a-tooltip v-for="p in c.passages" :key="p.id" :title="told(p)">
             <router-link
               class="passage"
-              :class="{ done: done.has(p.id), here: p.id === place }"
+              :class="{ done: done.has(p.id), here: p.id === place, skipped: skipped.has(p.id) }"
               :style="{ flexGrow: Math.max(1, p.minutes) }"
               :to="to(p.id)"
-              :aria-label="`Chapter ${numeral(i + 1)}, passage ${numberOf.get(p.id)}: ${p.title}, ${p.minutes} minutes${done.has(p.id) ? ', done' : ''}`"
-            />
+              :tabindex="p.id === stop ? 0 : -1"
+              :aria-label="`Chapter ${numeral(i + 1)}, passage ${told(p)}`"
+              :aria-current="p.id === place ? 'step' : undefined"
+              ><i v-if="others(p.id).length" class="other" aria-hidden="true"
+            /></router-link>
           </a-tooltip>
         </div>
         <span v-if="!chapters.length" class="soft">No passages yet. Select a file, lines, a folder or a lead, and press <kbd>a</kbd>.</span>
@@ -95,6 +130,27 @@ footer {
   min-width: 3px;
   background: var(--plum-pale);
 }
+footer.open {
+  border-top-style: dashed;
+  border-top-color: var(--plum);
+}
+footer.over {
+  background: var(--plum-pale);
+}
+.passage.skipped {
+  background: none;
+  border: 1px dotted var(--plum);
+}
+/* somebody else is here */
+.other {
+  display: block;
+  width: 100%;
+  height: 5px;
+  background: repeating-linear-gradient(45deg, var(--ink) 0 2px, transparent 2px 4px);
+}
+.passage.done .other {
+  background: repeating-linear-gradient(45deg, var(--sheet) 0 2px, transparent 2px 4px);
+}
 .passage:hover {
   outline: 1px solid var(--plum);
 }
@@ -107,5 +163,10 @@ footer {
 .sum {
   flex: none;
   white-space: nowrap;
+}
+@media print {
+  footer {
+    display: none;
+  }
 }
 </style>

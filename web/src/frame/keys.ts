@@ -10,7 +10,10 @@ export function isTyping(e: KeyboardEvent): boolean {
 export function useKeys(keys: Record<string, (e: KeyboardEvent) => void>) {
   useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     if (isTyping(e) || e.defaultPrevented) return
-    const name = (e.ctrlKey || e.metaKey ? 'Mod+' : '') + (e.altKey ? 'Alt+' : '') + e.key
+    const mod = (e.ctrlKey || e.metaKey ? 'Mod+' : '') + (e.altKey ? 'Alt+' : '')
+    // Shift is told where it makes no other sign of a key
+    const shift = e.shiftKey && (e.key.length > 1 || mod.startsWith('Mod'))
+    const name = mod + (shift ? 'Shift+' : '') + (shift && e.key.length === 1 ? e.key.toLowerCase() : e.key)
     const act = keys[name]
     if (!act) return
     e.preventDefault()

@@ -5,6 +5,7 @@ import { words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
+import { useSelection } from '@/plans/adding'
 import { ThreadsHere, useAnnotating, useWrittenAbout } from '@/notes'
 import { count, many, short, size } from '@/words/format'
 import Diffs from './Diffs.vue'
@@ -22,6 +23,17 @@ const commit = computed(() => String(route.params.commit))
 const against = computed(() => Number(route.query.against) || 1)
 const { data: c, error } = useCommit(id, commit, against)
 useWrittenAbout(() => ({ commit: c.value?.id ?? commit.value }))
+useSelection(() =>
+  c.value
+    ? {
+        kind: 'commit',
+        path: '',
+        commit: c.value.id,
+        title: c.value.subject || short(c.value.id),
+        lines: Math.min(500, c.value.added + c.value.deleted),
+      }
+    : null,
+)
 const base = computed(() => (c.value?.against ? c.value.parents[c.value.against - 1]!.id : ''))
 const committed = computed(() => c.value && (c.value.committer.name !== c.value.author.name || c.value.committer.at !== c.value.author.at))
 const to = (commit: string) => ({ name: 'commit', params: { repository: id.value, commit } })

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { useRepository } from '@/frame/repository'
+import { useSelection } from '@/plans/adding'
 import { count, date, many, short } from '@/words/format'
 import Apart from './Apart.vue'
 import Diffs from './Diffs.vue'
@@ -39,6 +40,18 @@ const { data: c, error } = useQuery({
   placeholderData: keepPreviousData,
   retry: false,
 })
+useSelection(() =>
+  c.value
+    ? {
+        kind: 'comparison',
+        path: '',
+        base: c.value.from.id,
+        commit: c.value.to.id,
+        title: `From ${called(c.value.from)} to ${called(c.value.to)}`,
+        lines: Math.min(700, c.value.added + c.value.deleted),
+      }
+    : null,
+)
 const called = (e: { id: string; pin: boolean; refs: readonly { name: string }[] }) =>
   e.pin ? 'the pin' : (e.refs[0]?.name ?? short(e.id))
 function pick(which: 'from' | 'to', e: Event) {

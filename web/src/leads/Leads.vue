@@ -9,7 +9,7 @@ import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
 import { useWrittenAbout } from '@/notes'
-import { useAdding, useSelection } from '@/plans/adding'
+import { useAdding, useCarrying, useSelection } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { count, many } from '@/words/format'
 import { Views } from '@/listing'
@@ -110,6 +110,7 @@ function candidate(l: Schemas['LeadInfo'] | null | undefined) {
   if (!l.line) return { kind: 'file' as const, path: l.path, title, lines: 0, why: l.why }
   return { kind: 'lines' as const, path: l.path, start: l.line, end: l.line, title, lines: 1, why: `${one[l.kind]}: ${l.why}` }
 }
+const carry = useCarrying()
 useSelection(() => candidate(leads.value[at.value]))
 useWrittenAbout(() => {
   const l = leads.value[at.value]
@@ -233,6 +234,7 @@ const narrow = (q: Record<string, string | undefined>) => ({ query: { ...route.q
                 :aria-selected="v.index === at"
                 :class="{ at: v.index === at }"
                 :data-lead="leads[v.index]!.id"
+                v-bind="carry(candidate(leads[v.index]!)!)"
                 @click="at = v.index"
               >
                 <i :class="leads[v.index]!.kind" :title="one[leads[v.index]!.kind]">{{ glyphs[leads[v.index]!.kind] }}</i>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { ProblemError, words } from '@/api/client'
 import { notice } from '@/frame/notice'
+import { usePromote } from '@/plans/promote'
 import { date, many } from '@/words/format'
 import { merge } from '@/words/merge'
 import FollowUps from './FollowUps.vue'
@@ -14,6 +15,10 @@ import WriteField from './WriteField.vue'
 const props = withDefaults(defineProps<{ repository: number; thread: ThreadInfo; writer: boolean; placed?: boolean }>(), { placed: false })
 const emit = defineEmits<{ go: [] }>()
 const act = useThread(() => props.repository)
+const { to, promote } = usePromote(
+  () => props.repository,
+  () => props.thread,
+)
 const replying = ref(false)
 const linking = ref(false)
 const reply = ref('')
@@ -147,8 +152,11 @@ const wider = computed(() =>
           Take it away{{ i === 0 && t.replies.length ? ' with its replies' : '' }}?
           <button class="link" @click="remove(n.id)">yes, take it away</button> <button class="link" @click="asking = 0">no</button>
         </p>
-        <p v-else-if="i > 0 && t.kind === 'question' && t.state === 'open'" class="acts small">
-          <button class="link" @click="act.set(t, 'resolved', n.id)">this answers it</button>
+        <p v-else-if="i > 0 && t.kind === 'question'" class="acts small">
+          <button v-if="t.state === 'open'" class="link" @click="act.set(t, 'resolved', n.id)">this answers it</button>
+          <button v-if="writer && to" class="link" title="Puts it behind what the passage says already" @click="promote(n.text)">
+            put it into the passage’s text
+          </button>
         </p>
       </template>
     </div>

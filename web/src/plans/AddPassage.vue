@@ -4,9 +4,9 @@ import { words } from '@/api/client'
 import { closeOnEscape, useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
-import { lineSpan, many } from '@/words/format'
 import { useAdding } from './adding'
 import { estimate, keyAt } from './model'
+import { readings } from './readings'
 import { newId, usePlanAtHand, usePlanChanges, usePlans, type Op } from './use'
 
 const repository = useRepository()
@@ -25,12 +25,17 @@ const field = ref<{ focus: () => void }>()
 const busy = ref(false)
 const fault = ref('')
 const writable = computed(() => plans.value?.filter((p) => p.may_write) ?? [])
-/** The file is shown within the lines it was shown in. */
-const skimmed = ref(true)
+const text = ref('')
+/** How it is read: by its place among the ways there are. */
+const reading = ref(0)
 /** What a person chose: a new plan or not; null: nothing yet. */
 const chosenNew = ref<boolean | null>(null)
 const loaded = computed(() => plans.value !== undefined && (atHand.value === 0 || plan.data.value !== undefined))
 const intoNew = computed(() => chosenNew.value ?? (loaded.value && !plan.data.value?.may_write))
+const offered = computed(() =>
+  current.value ? readings(current.value, repository.value.pin, intoNew.value ? undefined : plan.data.value) : [],
+)
+const how = computed(() => offered.value[Math.min(reading.value, offered.value.length - 1)])
 
 useKeys({
   a: () => {
@@ -48,7 +53,8 @@ watch(current, (c) => {
   if (!c) return
   fault.value = ''
   title.value = c.title
-  purpose.value = ''
+  purpose.value = text.value = ''
+  reading.value = 0
   minutes.value = estimate(c.lines)
   chosenNew.value = null
   chapter.value = plan.data.value?.in_order.at(-1)?.id ?? ''
@@ -76,36 +82,33 @@ async function add() {
     }
     if (!into) return
     const ops: Op[] = []
-    let to = into.in_order.find((x) => x.id === chapter.value) ?? into.in_order.at(-1)
-    if (!to) {
-      to = { id: newId(), order: keyAt([], 0), title: 'First things', passages: [] }
-      ops.push({ kind: 'add-chapter', new_chapter: { id: to.id, order: to.order, title: to.title } })
-    }
-    const passage = newId()
-    ops.push({
-      kind: 'add-passage',
-      new_passage: {
-        id: passage,
-        chapter: to.id,
-        order: keyAt(to.passages, to.passages.length),
-        title: title.value.trim() || c.title,
-        purpose: purpose.value.trim(),
-        minutes: minutes.value,
-        why: c.why,
-        target: {
-          kind: c.kind,
-          path: c.path,
-          start: c.start,
-          end: c.end,
-          column: c.column,
-          skim: skimmed.value ? c.skim : undefined,
-          commit: repository.value.pin,
+    const r = how.value
+    if (r?.hop && !intoNew.value) ops.push(r.hop)
+    else {
+      let to = into.in_order.find((x) => x.id === chapter.value) ?? into.in_order.at(-1)
+      if (!to) {
+        to = { id: newId(), order: keyAt([], 0), title: 'First things', passages: [] }
+        ops.push({ kind: 'add-chapter', new_chapter: { id: to.id, order: to.order, title: to.title } })
+      }
+      ops.push({
+        kind: 'add-passage',
+        new_passage: {
+          id: newId(),
+          chapter: to.id,
+          order: keyAt(to.passages, to.passages.length),
+          title: title.value.trim() || c.title,
+          purpose: purpose.value.trim(),
+          text: text.value.trim(),
+          minutes: minutes.value,
+          why: c.why,
+          target: r!.target,
         },
-      },
-    })
-    const after = await changes.apply(into.id, ops)
+      })
+    }
+    const added = into.id
+    const after = await changes.apply(added, ops)
     current.value = null
-    notice(`Added to “${after.title}”.`, { action: { label: 'undo', do: () => void undo(after.id) } })
+    notice(`Added to “${after.title}”.`, { action: { label: 'undo', do: () => void undo(added) } })
   } catch (e) {
     fault.value = words(e)
   } finally {
@@ -135,11 +138,12 @@ async function undo(plan: number) {
     @cancel="current = null"
   >
     <form v-if="current" class="form" @submit.prevent="add" @keydown.ctrl.enter.prevent="add">
-      <p class="mono what">
-        {{ current.path || 'the whole repository'
-        }}<template v-if="current.kind === 'lines' || current.kind === 'extract'">:{{ lineSpan(current.start!, current.end!) }}</template>
-        <span class="soft"> · {{ current.lines ? many(current.lines, 'line') : current.kind }}</span>
-      </p>
+      <label>
+        What is read
+        <select v-model.number="reading" name="reading">
+          <option v-for="(r, i) in offered" :key="i" :value="i">{{ r.says }}</option>
+        </select>
+      </label>
       <div class="row">
         <label class="grow">
           Plan
@@ -172,13 +176,16 @@ async function undo(plan: number) {
           >Minutes<a-input-number v-model:value="minutes" name="minutes" :min="0" :max="600" :precision="0" style="width: 84px"
         /></label>
       </div>
-      <label>
-        What to look for
-        <a-textarea v-model:value="purpose" name="purpose" :rows="3" placeholder="What a reader should notice here, and know after it" />
-      </label>
-      <label v-if="current.skim" class="check"
-        ><input v-model="skimmed" type="checkbox" name="skim" /> show its {{ current.skim }} most telling lines at first</label
-      >
+      <template v-if="!how?.hop">
+        <label>
+          What one will know after it
+          <a-input v-model:value="purpose" name="purpose" :maxlength="2000" placeholder="one sentence" />
+        </label>
+        <label>
+          The text beside it
+          <a-textarea v-model:value="text" name="text" :rows="3" placeholder="Markdown: what to look at, and in which order" />
+        </label>
+      </template>
       <p v-if="current.why" class="soft">why here: {{ current.why }}</p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div class="end">

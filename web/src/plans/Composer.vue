@@ -1,122 +1,152 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { VueDraggable } from 'vue-draggable-plus'
 import { words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { useRepository } from '@/frame/repository'
 import { many } from '@/words/format'
-import { keyAt, moveTo, numeral, step, steps, where } from './model'
+import ComposerHead from './ComposerHead.vue'
+import ComposerList from './ComposerList.vue'
+import { useComposing } from './composing'
+import { useDraft } from './draft'
+import Faults from './Faults.vue'
+import IdeaList from './IdeaList.vue'
+import { joinChapter, keyAt, moveAll, numeral, splitChapter, stepAll, steps } from './model'
 import PassageFields from './PassageFields.vue'
-import { newId, usePlan, usePlanAtHand, usePlanChanges, type Op, type Passage } from './use'
+import SeveralFields from './SeveralFields.vue'
+import { newId, usePlanAtHand, usePlanChanges, type Op } from './use'
 
+/** Where a plan is written: its chapters and passages at the left, the one at hand
+ * with its code at the right. */
 const repository = useRepository()
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => repository.value.id)
 const planId = computed(() => Number(route.params.plan))
-const { data: plan, error } = usePlan(id, planId)
+const draft = useDraft(id, planId)
+const plan = draft.plan
 const { take } = usePlanAtHand(id)
 const changes = usePlanChanges(id)
 watch(planId, (p) => take(p), { immediate: true })
 
-const selected = computed(() => (typeof route.query.passage === 'string' ? route.query.passage : ''))
 const all = computed(() => (plan.value ? steps(plan.value) : []))
-const current = computed(() => all.value.find((s) => s.passage.id === selected.value)?.passage)
-const choose = (p: string) => router.replace({ query: { passage: p || undefined } })
+const at = computed(() => (typeof route.query.passage === 'string' ? route.query.passage : ''))
+const current = computed(() => all.value.find((s) => s.passage.id === at.value)?.passage)
+/** What is chosen together; the one at hand is always among them. */
+const also = ref(new Set<string>())
+const chosen = computed(
+  () => new Set([...also.value].filter((p) => all.value.some((s) => s.passage.id === p)).concat(current.value ? at.value : [])),
+)
+function choose(p: string, how: 'one' | 'also' | 'range' = 'one') {
+  const order = all.value.map((s) => s.passage.id)
+  if (how === 'also') {
+    const next = new Set(chosen.value)
+    if (next.has(p) && next.size > 1) next.delete(p)
+    else next.add(p)
+    also.value = next
+    if (!next.has(at.value) || next.has(p)) void router.replace({ query: { passage: next.has(p) ? p : [...next][0] } })
+    return
+  }
+  if (how === 'range' && at.value) {
+    const [a, b] = [order.indexOf(at.value), order.indexOf(p)].sort((x, y) => x - y) as [number, number]
+    also.value = new Set([...chosen.value, ...order.slice(Math.max(0, a), b + 1)])
+  } else also.value = new Set()
+  void router.replace({ query: { passage: p || undefined } })
+}
 const fault = ref('')
-
-/** Drag moves within these copies; the plan itself changes by the operation. */
-const lists = ref<{ id: string; passages: Passage[] }[]>([])
-watch(plan, (p) => (lists.value = p?.in_order.map((c) => ({ id: c.id, passages: [...c.passages] })) ?? []), { immediate: true })
-
-async function apply(...ops: (Op | null)[]) {
-  const real = ops.filter((o) => o !== null)
-  if (!real.length) return
+async function apply(ops: readonly (Op | null | undefined)[]): Promise<boolean> {
   fault.value = ''
   try {
-    await changes.apply(planId.value, real)
+    await draft.apply(ops.filter((o): o is Op => !!o))
+    return true
   } catch (e) {
     fault.value = words(e)
-    lists.value = plan.value?.in_order.map((c) => ({ id: c.id, passages: [...c.passages] })) ?? []
+    return false
   }
 }
-function dropped(e: { item: HTMLElement; to: HTMLElement; newIndex?: number }) {
-  if (!plan.value || e.newIndex === undefined) return
-  void apply(moveTo(plan.value, e.item.dataset.passage ?? '', e.to.dataset.chapter ?? '', e.newIndex))
+async function turn(redo: boolean) {
+  fault.value = ''
+  try {
+    await (redo ? draft.redo() : draft.undo())
+  } catch (e) {
+    fault.value = words(e)
+  }
 }
+const undoable = { label: 'undo', do: () => void turn(false) }
+
 async function move(by: -1 | 1) {
-  if (!plan.value || !selected.value) return
-  await apply(step(plan.value, selected.value, by))
+  if (!plan.value || !chosen.value.size) return
+  void apply(stepAll(plan.value, chosen.value, by))
   await nextTick()
-  document.querySelector(`[data-passage="${CSS.escape(selected.value)}"]`)?.scrollIntoView({ block: 'nearest' })
+  document.querySelector(`[data-passage="${CSS.escape(at.value)}"]`)?.scrollIntoView({ block: 'nearest' })
 }
-function walk(by: number) {
-  const i = all.value.findIndex((s) => s.passage.id === selected.value)
+function walk(by: number, extend = false) {
+  const i = all.value.findIndex((s) => s.passage.id === at.value)
   const next = all.value[i < 0 ? 0 : Math.max(0, Math.min(all.value.length - 1, i + by))]
-  if (next) void choose(next.passage.id)
+  if (!next) return
+  choose(next.passage.id, extend ? 'range' : 'one')
+  void nextTick(() => document.querySelector(`[data-passage="${CSS.escape(next.passage.id)}"]`)?.scrollIntoView({ block: 'nearest' }))
 }
-async function undo() {
-  fault.value = ''
-  try {
-    await changes.undo(planId.value)
-    notice('Your last change is taken back.')
-  } catch (e) {
-    fault.value = words(e)
-  }
+async function remove() {
+  const ids = [...chosen.value]
+  const title = current.value?.title
+  if (!ids.length) return
+  const rest = all.value.filter((s) => !chosen.value.has(s.passage.id))
+  const here = all.value.findIndex((s) => s.passage.id === at.value)
+  const after = rest.find((s) => s.number > here) ?? rest.at(-1)
+  choose(after?.passage.id ?? '')
+  if (await apply(ids.map((p) => ({ kind: 'remove-passage', id: p }))))
+    notice(ids.length > 1 ? `${many(ids.length, 'passage')} removed.` : `“${title}” is removed.`, { action: undoable })
+}
+function newChapter() {
+  const chapters = plan.value?.in_order ?? []
+  const title = `Chapter ${numeral(chapters.length + 1)}`
+  void apply([{ kind: 'add-chapter', new_chapter: { id: newId(), order: keyAt(chapters, chapters.length), title } }])
+}
+/** Something to try stands nowhere in the code: it is begun here. */
+async function newTrial() {
+  const chapters = plan.value?.in_order ?? []
+  const c = chapters.find((x) => x.id === current.value?.chapter) ?? chapters.at(-1)
+  if (!c) return
+  const passage = newId()
+  const place = current.value ? c.passages.findIndex((p) => p.id === at.value) + 1 : c.passages.length
+  const target = { kind: 'try' as const, path: '', commit: repository.value.pin, try: { commands: 'make test' } }
+  const new_passage = { id: passage, chapter: c.id, order: keyAt(c.passages, place), title: 'Try it', purpose: '', minutes: 5, target }
+  if (await apply([{ kind: 'add-passage', new_passage }])) choose(passage)
 }
 useKeys({
   ArrowDown: () => walk(1),
   ArrowUp: () => walk(-1),
+  'Shift+ArrowDown': () => walk(1, true),
+  'Shift+ArrowUp': () => walk(-1, true),
   'Alt+ArrowDown': () => void move(1),
   'Alt+ArrowUp': () => void move(-1),
-  'Mod+z': () => void undo(),
-  Delete: () => current.value && void remove(current.value),
+  'Mod+z': () => void turn(false),
+  'Mod+y': () => void turn(true),
+  'Mod+Shift+z': () => void turn(true),
+  Delete: () => void remove(),
+  Enter: () => document.querySelector<HTMLElement>('[name="passage-title"]')?.focus(),
+  x: () => current.value && plan.value && void apply(splitChapter(plan.value, at.value)),
 })
 describeKeys('Composing', [
-  ['↑ ↓', 'the passage above or below'],
-  ['Alt+↑ Alt+↓', 'move it'],
-  ['Ctrl+z', 'take your last change back'],
-  ['Delete', 'take the passage out'],
+  ['↑ ↓', 'the passage above or below; with Shift, several'],
+  ['Alt+↑ Alt+↓', 'move what is chosen'],
+  ['Enter', 'write in it; Esc leads back to the list'],
+  ['x', 'begin a chapter with it'],
+  ['Delete', 'take out what is chosen'],
+  ['Ctrl+z Ctrl+y', 'take back, do again'],
 ])
-function addChapter() {
-  const chapters = plan.value?.in_order ?? []
-  void apply({
-    kind: 'add-chapter',
-    new_chapter: { id: newId(), order: keyAt(chapters, chapters.length), title: `Chapter ${numeral(chapters.length + 1)}` },
-  })
+const here = useComposing(id, planId, at)
+const side = ref<'passage' | 'ideas' | 'faults'>('passage')
+watch(at, (p) => p && (side.value = 'passage'))
+function toList() {
+  ;(document.activeElement as HTMLElement | null)?.blur()
 }
-function moveChapter(i: number, by: -1 | 1) {
-  const chapters = plan.value?.in_order ?? []
-  const c = chapters[i]
-  const to = i + by
-  if (!c || to < 0 || to >= chapters.length) return
-  void apply({
-    kind: 'move-chapter',
-    id: c.id,
-    order: keyAt(
-      chapters.filter((x) => x.id !== c.id),
-      to,
-    ),
-  })
-}
-async function removeChapter(c: string) {
-  await apply({ kind: 'remove-chapter', id: c })
-  if (!fault.value) notice('The chapter is removed.', { action: { label: 'undo', do: () => void undo() } })
-}
-async function remove(p: Passage) {
-  await apply({ kind: 'remove-passage', id: p.id })
-  if (!fault.value) notice(`“${p.title}” is removed.`, { action: { label: 'undo', do: () => void undo() } })
-}
-const set = (kind: string, id: string | undefined, field: string, from: string, to: string) =>
-  from === to ? undefined : apply({ kind, id, field, from, to })
-const value = (e: Event) => (e.target as HTMLInputElement).value
-async function share() {
-  await navigator.clipboard.writeText(`${location.origin}/r/${id.value}/plans/${planId.value}`)
-  notice('The address of this plan is copied. Whoever may read this repository can follow it.')
-}
+const leave = (e: BeforeUnloadEvent) => draft.waiting.value && draft.away.value && e.preventDefault()
+window.addEventListener('beforeunload', leave)
+onScopeDispose(() => window.removeEventListener('beforeunload', leave))
 async function removePlan() {
   try {
     await changes.remove(planId.value)
@@ -129,127 +159,80 @@ async function removePlan() {
 </script>
 
 <template>
-  <div v-if="error" class="page narrow">
-    <h1>This plan does not open</h1>
-    <p class="prose">{{ words(error) }}</p>
+  <div v-if="draft.error.value" class="page narrow">
+    <h1>This plan cannot be written in</h1>
+    <p class="prose">{{ words(draft.error.value) }}</p>
+    <p><router-link :to="{ name: 'guide', params: { repository: id, plan: planId } }">Follow it</router-link></p>
   </div>
-  <div v-else-if="plan && !plan.may_write" class="page narrow">
-    <h1>{{ plan.title }}</h1>
-    <p class="prose">
-      Only writers change this plan. <router-link :to="{ name: 'guide', params: { repository: id, plan: planId } }">Follow it</router-link>
-    </p>
-  </div>
-  <div v-else-if="plan" class="composer">
+  <div v-else-if="plan" class="composer" @keydown.esc="toList">
     <section class="list">
-      <div class="head">
-        <input
-          class="title"
-          :value="plan.title"
-          aria-label="Title of the plan"
-          maxlength="200"
-          @change="(e) => set('set-plan', undefined, 'title', plan!.title, value(e))"
-        />
-        <div class="acts">
-          <a-button size="small" @click="undo">Undo <kbd>Ctrl Z</kbd></a-button>
-          <a-button size="small" @click="share">Copy address</a-button>
-          <router-link :to="{ name: 'guide', params: { repository: id, plan: planId } }"
-            ><a-button size="small" type="primary">Follow it</a-button></router-link
-          >
-        </div>
-      </div>
-      <textarea
-        class="purpose"
-        rows="2"
-        :value="plan.purpose"
-        aria-label="Purpose of the plan"
-        placeholder="What is this plan for, and what will a reader know after it?"
-        @change="(e) => set('set-plan', undefined, 'purpose', plan!.purpose, value(e))"
-      />
+      <ComposerHead :repository="id" :plan="plan" :draft="draft" :here="here" @apply="apply" @turn="turn" />
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <div v-for="(c, i) in plan.in_order" :key="c.id" class="chapter">
-        <div class="chapter-head">
-          <span class="numeral">{{ numeral(i + 1) }}</span>
-          <input
-            :value="c.title"
-            :aria-label="`Title of chapter ${numeral(i + 1)}`"
-            maxlength="200"
-            @change="(e) => set('set-chapter', c.id, 'title', c.title, value(e))"
-          />
-          <span class="soft">{{ c.passages.reduce((n, p) => n + p.minutes, 0) }} min</span>
-          <button class="link" :disabled="i === 0" :aria-label="`Move chapter ${numeral(i + 1)} up`" @click="moveChapter(i, -1)">up</button>
-          <button
-            class="link"
-            :disabled="i === plan.in_order.length - 1"
-            :aria-label="`Move chapter ${numeral(i + 1)} down`"
-            @click="moveChapter(i, 1)"
-          >
-            down
-          </button>
-          <a-popconfirm
-            :title="c.passages.length ? `Remove the chapter with its ${many(c.passages.length, 'passage')}?` : 'Remove the chapter?'"
-            ok-text="Remove"
-            cancel-text="Keep"
-            @confirm="removeChapter(c.id)"
-          >
-            <button class="link">remove</button>
-          </a-popconfirm>
-        </div>
-        <VueDraggable
-          v-if="lists[i]"
-          v-model="lists[i]!.passages"
-          group="passages"
-          handle=".grip"
-          :animation="120"
-          class="passages"
-          :data-chapter="c.id"
-          @end="dropped"
-        >
-          <div
-            v-for="p in lists[i]!.passages"
-            :key="p.id"
-            class="passage"
-            :class="{ at: p.id === selected }"
-            :data-passage="p.id"
-            role="button"
-            tabindex="0"
-            :aria-pressed="p.id === selected"
-            @click="choose(p.id)"
-            @keydown.enter="choose(p.id)"
-          >
-            <span class="grip" title="Drag to reorder; or Alt with the arrow keys" aria-hidden="true">⋮⋮</span>
-            <span class="what"
-              ><b>{{ p.title }}</b
-              ><span class="mono soft">{{ where(p.target) }}</span></span
-            >
-            <span class="soft">{{ p.minutes }} min</span>
-          </div>
-        </VueDraggable>
-        <p v-if="!c.passages.length" class="soft none">No passages yet; drag one here, or add with <kbd>a</kbd> from Read and Leads.</p>
-      </div>
+      <ComposerList
+        :repository="id"
+        :plan="plan"
+        :at="at"
+        :chosen="chosen"
+        :here="here"
+        @choose="choose"
+        @apply="apply"
+        @drop="(chapter, index) => plan && apply(moveAll(plan, chosen, chapter, index))"
+        @join="(chapter) => plan && apply(joinChapter(plan, chapter))"
+      />
       <div class="foot">
-        <a-button size="small" @click="addChapter">Add a chapter</a-button>
-        <span class="soft">{{ many(plan.passages, 'passage') }}, {{ plan.minutes }} min</span>
+        <a-button size="small" @click="newChapter">Add a chapter</a-button>
+        <a-button size="small" :disabled="!plan.in_order.length" @click="newTrial">Add something to try</a-button>
         <span class="room" />
-        <a-popconfirm title="Remove this plan and everybody's progress in it?" ok-text="Remove" cancel-text="Keep" @confirm="removePlan"
+        <a-popconfirm
+          title="Remove this plan with its editions and everybody's progress?"
+          ok-text="Remove"
+          cancel-text="Keep"
+          @confirm="removePlan"
           ><button class="link">remove the plan</button></a-popconfirm
         >
       </div>
-      <p class="soft keys"><kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move · <kbd>Del</kbd> remove</p>
     </section>
     <section class="detail">
-      <PassageFields
-        v-if="current"
-        :key="current.id"
-        :passage="current"
+      <nav class="tabs" aria-label="What is shown">
+        <button :class="{ on: side === 'passage' }" @click="side = 'passage'">Passage</button>
+        <button :class="{ on: side === 'ideas' }" @click="side = 'ideas'">Ideas {{ plan.ideas.length }}</button>
+        <Faults
+          :repository="id"
+          :plan="plan"
+          :acknowledged="draft.waiting.value === 0"
+          :open="side === 'faults'"
+          @open="side = 'faults'"
+          @choose="(p) => (choose(p), (side = 'passage'))"
+        />
+      </nav>
+      <IdeaList v-if="side === 'ideas'" class="body" :plan="plan" @apply="apply" @choose="choose" />
+      <SeveralFields
+        v-else-if="side === 'passage' && chosen.size > 1"
+        class="body"
         :repository="id"
-        @set="(field, from, to) => set('set-passage', current!.id, field, from, to)"
-        @remove="remove(current!)"
+        :plan="plan"
+        :chosen="chosen"
+        @apply="apply"
+        @remove="remove"
+        @choose="choose"
       />
-      <div v-else class="page">
+      <PassageFields
+        v-else-if="side === 'passage' && current"
+        :key="current.id"
+        class="body"
+        :passage="current"
+        :plan="plan"
+        :repository="id"
+        :draft="draft"
+        @apply="apply"
+        @remove="remove"
+        @choose="choose"
+      />
+      <div v-else-if="side === 'passage'" class="page">
         <h2>Choose a passage</h2>
         <p class="prose">
-          Its text stands here beside the code it leads to. Passages are added from anywhere: select a file, lines, a folder or a lead, and
-          press <kbd>a</kbd>.
+          Its text stands here beside the code it leads to. Passages are added from anywhere: select a file, lines, a name, a folder, a
+          commit or a lead, and press <kbd>a</kbd>.
         </p>
       </div>
     </section>
@@ -261,145 +244,51 @@ async function removePlan() {
 .composer {
   height: 100%;
   display: grid;
-  grid-template-columns: minmax(420px, 42%) minmax(0, 1fr);
+  grid-template-columns: minmax(420px, 44%) minmax(0, 1fr);
 }
 .list {
   overflow: auto;
-  padding: 16px 20px 20px var(--gap);
+  padding: 12px 14px 20px var(--gap);
   border-right: 1px solid var(--rule);
-}
-.head {
-  display: flex;
-  flex-direction: column-reverse;
-  gap: 8px;
-  margin-bottom: 4px;
-}
-.acts {
-  display: flex;
-  gap: 6px;
-  flex: none;
-}
-input,
-textarea {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 1px solid transparent;
-  border-radius: var(--radius);
-  padding: 2px 6px;
-  margin-left: -6px;
-  min-width: 0;
-}
-input:hover,
-textarea:hover,
-input:focus,
-textarea:focus {
-  border-color: var(--rule);
-  background: var(--sheet);
-}
-textarea::placeholder {
-  color: var(--ink-soft);
-  opacity: 1;
-}
-.title {
-  flex: 1;
-  font: 600 20px/1.3 var(--serif);
-}
-.purpose {
-  width: 100%;
-  font: 15px/1.45 var(--serif);
-  resize: vertical;
-}
-.chapter {
-  margin-top: 16px;
-}
-.chapter-head {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-  border-bottom: 1px solid var(--rule);
-  padding-bottom: 3px;
-}
-.chapter-head input {
-  flex: 1;
-  font: 600 15.5px/1.3 var(--serif);
-}
-.chapter-head .soft,
-.chapter-head .link {
-  font-size: 12px;
-}
-.link:disabled {
-  color: var(--ink-soft);
-  text-decoration: none;
-  cursor: default;
-  opacity: 0.6;
-}
-.numeral {
-  color: var(--plum);
-  font: 600 15px var(--serif);
-  width: 22px;
-}
-.passages {
-  min-height: 8px;
-}
-.passage {
-  display: grid;
-  grid-template-columns: 22px minmax(0, 1fr) auto;
-  gap: 8px;
-  align-items: center;
-  padding: 5px 8px 5px 0;
-  border-bottom: 1px solid var(--rule-soft);
-  cursor: pointer;
-}
-.passage:hover,
-.passage.at {
-  background: var(--hover);
-}
-.passage.at {
-  box-shadow: inset 3px 0 var(--plum);
-}
-.grip {
-  cursor: grab;
-  color: var(--ink-soft);
-  text-align: center;
-  letter-spacing: -2px;
-}
-.what {
-  min-width: 0;
-}
-.what b {
-  display: block;
-  font-weight: 500;
-}
-.what b,
-.what .mono {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.what .mono {
-  display: block;
-  font-size: 12px;
-}
-.none {
-  padding: 6px 0 0 30px;
-  font-size: 12.5px;
 }
 .foot {
   display: flex;
-  gap: 14px;
+  gap: 10px;
   align-items: center;
   margin-top: 16px;
 }
 .room {
   flex: 1;
 }
-.keys {
-  font-size: 12px;
-  margin-top: 10px;
-}
 .detail {
+  display: flex;
+  flex-direction: column;
   min-height: 0;
-  overflow: hidden;
+}
+.tabs {
+  flex: none;
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  padding: 8px 20px 0;
+}
+.tabs :deep(button) {
+  padding: 2px 0 4px;
+  background: none;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  font: inherit;
+  color: var(--ink-soft);
+  cursor: pointer;
+}
+.tabs :deep(button.on) {
+  color: var(--ink);
+  font-weight: 600;
+  border-bottom-color: var(--plum);
+}
+.body {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
 }
 </style>

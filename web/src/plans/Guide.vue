@@ -1,25 +1,34 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
-import { useRepository } from '@/frame/repository'
-import TargetView from '@/read/TargetView.vue'
-import { count, short } from '@/words/format'
-import { minutesDone, numeral, resume, steps, where } from './model'
+import { includes, useRepository } from '@/frame/repository'
+import { count } from '@/words/format'
+import GuideAside from './GuideAside.vue'
+import GuidePassage from './GuidePassage.vue'
+import GuideSteps from './GuideSteps.vue'
+import { minutesDone, numeral, resume, steps } from './model'
+import NewEdition from './NewEdition.vue'
 import Prose from './Prose.vue'
+import { usePlaces, useStay, useToday } from './reading'
 import { usePlan, usePlanAtHand, usePlanChanges } from './use'
 
+/** Leads a reader through a plan. */
 const repository = useRepository()
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => repository.value.id)
 const planId = computed(() => Number(route.params.plan))
-const { data: plan, error } = usePlan(id, planId)
+const edition = computed(() => (typeof route.query.edition === 'string' ? route.query.edition : undefined))
+const { data: plan, error } = usePlan(id, planId, edition, true)
 const { take } = usePlanAtHand(id)
 const changes = usePlanChanges(id)
+const places = usePlaces(id, planId)
+const { today, left: leftToday, last: lastToday, set: setToday } = useToday(plan)
+const stayed = useStay()
 watch(planId, (p) => take(p), { immediate: true })
 
 const all = computed(() => (plan.value ? steps(plan.value) : []))
@@ -30,23 +39,31 @@ const at = computed(() => {
 const done = computed(() => new Set(plan.value?.done_ids))
 const left = computed(() => (plan.value ? plan.value.minutes - minutesDone(plan.value) : 0))
 const finished = ref(false)
+let last = ''
+function arrive(passage: string | undefined) {
+  const seconds = stayed()
+  const body = { passage: passage ?? last, last: last || undefined, seconds: last ? seconds : undefined }
+  if (body.passage) void changes.place(planId.value, body).catch(() => {}) // it is kept again at the next step
+  last = passage ?? ''
+}
 watch(
   () => at.value?.passage.id,
   (p) => {
     finished.value = false
-    if (p) void changes.place(planId.value, p).catch(() => {}) // kept again at the next step
+    if (p) arrive(p)
   },
   { immediate: true },
 )
+onBeforeUnmount(() => arrive(undefined))
 
-function go(number: number) {
+const go = (number: number) => {
   const s = all.value[number - 1]
-  if (s) void router.push({ query: { passage: s.passage.id } })
+  if (s) void router.push({ query: { ...route.query, passage: s.passage.id, from: undefined } })
 }
-async function mark(on: boolean) {
+async function mark(body: { done?: boolean; skipped?: boolean; reason?: string }) {
   if (!at.value) return
   try {
-    await changes.done(planId.value, at.value.passage.id, on)
+    await changes.progress(planId.value, { passage: at.value.passage.id, ...body })
   } catch (e) {
     notice(words(e), { fault: true })
     throw e
@@ -55,26 +72,57 @@ async function mark(on: boolean) {
 async function next() {
   const now = at.value
   if (!now) return
-  await mark(true)
+  await mark({ done: true })
   if (now.number < all.value.length) go(now.number + 1)
   else finished.value = true
 }
+/** A side trip comes back to where it began. */
+const from = computed(() => all.value.find((s) => s.passage.id === route.query.from))
+const back = () => (from.value ? go(from.value.number) : at.value && go(at.value.number - 1))
+
+const leaving = ref(false)
+const reason = ref('')
+const reasons = ['I know this', 'not for my work', 'later']
+function leave() {
+  reason.value = ''
+  leaving.value = true
+  void nextTick(() => document.querySelector<HTMLInputElement>('[name="skip-reason"]')?.focus())
+}
+async function skip() {
+  const now = at.value
+  leaving.value = false
+  if (!now) return
+  await mark({ skipped: true, reason: reason.value.trim() })
+  if (now.number < all.value.length) go(now.number + 1)
+  else finished.value = true
+}
+const skipped = computed(() => plan.value?.skipped.find((s) => s.passage === at.value?.passage.id))
 useKeys({
   n: () => void next().catch(() => {}),
-  b: () => at.value && go(at.value.number - 1),
+  s: leave,
+  b: back,
   ArrowRight: () => at.value && go(at.value.number + 1),
-  ArrowLeft: () => at.value && go(at.value.number - 1),
+  ArrowLeft: back,
 })
 describeKeys('The guide', [
   ['n', 'done, next passage'],
-  ['b ←', 'back'],
-  ['→', 'skip for now'],
+  ['b ←', 'back; from a side trip to where it began'],
+  ['→', 'on, without marking anything'],
+  ['s', 'leave it out, with a reason'],
+  ['r', 'ask the writers'],
+  ['[ ]', 'the hop before or next of a way'],
 ])
 async function share() {
   await navigator.clipboard.writeText(`${location.origin}/r/${id.value}/plans/${planId.value}`)
   notice('The address of this plan is copied. Whoever may read this repository can follow it.')
 }
-const target = computed(() => at.value?.passage.target)
+const writer = computed(() => includes(repository.value.role, 'writer'))
+const told = computed(() => {
+  const p = plan.value!
+  if (p.private) return 'private'
+  if (!p.edition) return p.newest ? 'the draft' : 'not published yet'
+  return `edition ${p.edition}${p.ahead && p.edition === p.newest ? ', the draft is ahead' : ''}`
+})
 </script>
 
 <template>
@@ -83,38 +131,36 @@ const target = computed(() => at.value?.passage.target)
     <p class="prose">{{ words(error) }}</p>
   </div>
   <div v-else-if="plan" class="guide">
-    <aside>
+    <nav aria-label="Passages">
       <h1>{{ plan.title }}</h1>
       <p class="soft by">
-        by {{ plan.mine ? 'you' : plan.by || 'an account that is gone' }}{{ plan.private ? ' · private' : '' }} ·
-        <button class="link" @click="share">copy address</button>
+        {{ told }} · by {{ plan.mine ? 'you' : plan.by || 'an account that is gone' }}<br />
+        <button class="link" @click="share">copy address</button> ·
+        <router-link :to="{ name: 'print-plan', params: { repository: id, plan: plan.id }, query: { edition } }">print</router-link>
         <template v-if="plan.may_write">
           · <router-link :to="{ name: 'compose', params: { repository: id, plan: plan.id } }">compose</router-link></template
         >
       </p>
+      <NewEdition v-if="!edition && plan.edition && plan.newest > plan.edition" :repository="id" :plan="plan" />
       <Prose v-if="plan.purpose" :text="plan.purpose" />
-      <ol v-for="(c, i) in plan.in_order" :key="c.id" class="chapter">
-        <h2>
-          <span class="numeral">{{ numeral(i + 1) }}</span>{{ c.title || 'Without a title' }}
-        </h2>
-        <li v-for="p in c.passages" :key="p.id">
-          <router-link
-            :to="{ query: { passage: p.id } }"
-            class="plain step"
-            :class="{ here: p.id === at?.passage.id }"
-            :aria-current="p.id === at?.passage.id ? 'step' : undefined"
-          >
-            <span
-              class="box"
-              :class="{ done: done.has(p.id), here: p.id === at?.passage.id }"
-              :title="done.has(p.id) ? 'done' : p.id === at?.passage.id ? 'you are here' : 'not done'"
-            />
-            <span class="title">{{ p.title }}</span><span class="soft">{{ p.minutes }} min</span>
-          </router-link>
-        </li>
-        <p v-if="!c.passages.length" class="soft empty">no passages yet</p>
-      </ol>
-    </aside>
+      <p class="today">
+        <label
+          >today I have
+          <input
+            type="number"
+            name="today"
+            min="0"
+            max="999"
+            step="5"
+            :value="today?.minutes"
+            placeholder="–"
+            @change="(e) => setToday(Number((e.target as HTMLInputElement).value))"
+          />
+          min</label
+        ><span v-if="leftToday !== null" class="soft"> · {{ leftToday }} left</span>
+      </p>
+      <GuideSteps :plan="plan" :at="at?.passage.id" :places="places" :until="lastToday" />
+    </nav>
     <section v-if="!at" class="page narrow">
       <h1>Nothing to read yet</h1>
       <p class="prose">This plan has no passages. Select a file, lines, a folder or a lead anywhere, and press <kbd>a</kbd>.</p>
@@ -123,8 +169,10 @@ const target = computed(() => at.value?.passage.target)
       <p class="place">end of the plan</p>
       <h1>You have reached the end</h1>
       <p class="prose">
-        {{ count(plan.done) }} of {{ count(plan.passages) }} passages done.
-        <template v-if="plan.done < plan.passages">The others stay open; choose one at the left.</template>
+        {{ count(plan.done) }} of {{ count(plan.passages) }} passages done<template v-if="plan.skipped.length"
+          >, {{ count(plan.skipped.length) }} left out</template
+        >.
+        <template v-if="plan.done + plan.skipped.length < plan.passages">The others stay open; choose one at the left.</template>
         <template v-else>You know now what this plan set out to show.</template>
       </p>
       <p>
@@ -132,43 +180,31 @@ const target = computed(() => at.value?.passage.target)
         <router-link :to="{ name: 'read', params: { repository: id } }">Read on by yourself</router-link>
       </p>
     </section>
-    <section v-else class="passage">
-      <div class="text">
-        <p class="place">{{ numeral(at.chapter + 1) }} · passage {{ at.number }} of {{ all.length }} · {{ at.passage.minutes }} min</p>
-        <h1>{{ at.passage.title }}</h1>
-        <Prose v-if="at.passage.purpose" :text="at.passage.purpose" />
-        <p v-if="at.passage.why" class="soft">why here: {{ at.passage.why }}</p>
-      </div>
-      <div class="sheet">
-        <div class="bar">
-          <span class="mono">{{ where(at.passage.target) }}</span>
-          <span class="soft">at {{ target!.commit === repository.pin ? 'the pin' : `commit ${short(target!.commit)}` }}</span>
-          <span class="room" />
-          <router-link
-            v-if="target!.kind !== 'folder'"
-            :to="{
-              name: 'read',
-              params: { repository: id },
-              query: {
-                path: target!.path,
-                at: target!.commit === repository.pin ? undefined : target!.commit,
-                lines: target!.kind === 'lines' ? `${target!.start}-${target!.end}` : undefined,
-              },
-            }"
-            >open in Read</router-link
-          >
-          <router-link v-else :to="{ name: 'read', params: { repository: id }, query: { folder: target!.path } }">open in Read</router-link>
-        </div>
-        <TargetView :key="at.passage.id" class="code" :target="target!" />
-      </div>
-      <div class="onward">
-        <button v-if="at.number > 1" class="link" @click="go(at.number - 1)">back <kbd>b</kbd></button>
-        <button v-if="done.has(at.passage.id)" class="link" @click="mark(false)">not done after all</button>
-        <button v-else-if="at.number < all.length" class="link" @click="go(at.number + 1)">skip for now <kbd>→</kbd></button>
+    <section v-else class="main">
+      <p v-if="from && from.passage.id !== at.passage.id" class="trip">
+        A side trip from <b>“{{ from.passage.title }}”</b>.
+        <button class="link" @click="back">back to {{ numeral(from.chapter + 1) }}, passage {{ from.number }} <kbd>b</kbd></button>
+      </p>
+      <GuidePassage :plan="plan" :at="at" :html="plan.texts?.[at.passage.id]" />
+      <form v-if="leaving" class="onward" @submit.prevent="skip" @keydown.esc="leaving = false">
+        <span>Leave it out, because</span>
+        <a-input v-model:value="reason" name="skip-reason" :maxlength="500" placeholder="a reason, or none" style="width: 240px" />
+        <button v-for="r in reasons" :key="r" type="button" class="link" @click="((reason = r), skip())">{{ r }}</button>
+        <a-button html-type="submit">Leave it out</a-button>
+        <button type="button" class="link" @click="leaving = false">no</button>
+      </form>
+      <div v-else class="onward">
+        <span v-if="skipped" class="soft">left out{{ skipped.reason ? `: ${skipped.reason}` : '' }}</span>
+        <button v-if="at.number > 1" class="link" @click="back">back <kbd>b</kbd></button>
+        <button v-if="done.has(at.passage.id) || skipped" class="link" @click="mark({})">
+          {{ skipped ? 'not left out after all' : 'not done after all' }}
+        </button>
+        <button v-else class="link" @click="leave">leave it out … <kbd>s</kbd></button>
         <span class="soft">{{ left > 0 ? `${left} min left` : 'all read' }}</span>
         <a-button type="primary" @click="next">{{ at.number < all.length ? 'Done, next passage' : 'Done, finish' }} <kbd>n</kbd></a-button>
       </div>
     </section>
+    <GuideAside v-if="at && !finished" :repository="id" :plan="plan" :passage="at.passage" :places="places" :writer="writer" />
   </div>
   <p v-else class="page soft">Opening the plan …</p>
 </template>
@@ -177,143 +213,71 @@ const target = computed(() => at.value?.passage.target)
 .guide {
   height: 100%;
   display: grid;
-  grid-template-columns: 300px minmax(0, 1fr);
+  grid-template-columns: 290px minmax(0, 1fr) 262px;
 }
-aside {
+nav {
   border-right: 1px solid var(--rule);
   padding: 18px 18px 18px var(--gap);
   overflow: auto;
 }
-aside h1 {
+nav h1 {
   font-size: 20px;
 }
-aside :deep(.prose) {
-  font-size: 14.5px;
+nav :deep(.prose) {
+  font-size: 14px;
   margin-top: 8px;
 }
 .by {
   margin-top: 2px;
-}
-.chapter {
-  list-style: none;
-  padding: 0;
-  margin: 16px 0 0;
-}
-.chapter h2 {
-  font-size: 15.5px;
-  display: flex;
-}
-.numeral {
-  color: var(--plum);
-  width: 26px;
-  flex: none;
-}
-.step {
-  display: grid;
-  grid-template-columns: 20px minmax(0, 1fr) auto;
-  gap: 6px;
-  align-items: baseline;
-  padding: 3px 0 3px 26px;
-  color: var(--ink-soft);
-}
-.step:hover {
-  text-decoration: none;
-  background: var(--hover);
-}
-.step.here {
-  color: var(--ink);
-  font-weight: 600;
-}
-.step .title {
-  overflow-wrap: anywhere;
-}
-.step .soft {
-  font-weight: 400;
-  font-size: 12px;
-}
-.box {
-  width: 10px;
-  height: 10px;
-  border: 1.5px solid var(--ink-soft);
-  align-self: center;
-}
-.box.done {
-  background: var(--plum);
-  border-color: var(--plum);
-}
-.box.here:not(.done) {
-  border-color: var(--plum);
-  background: linear-gradient(90deg, var(--plum) 50%, transparent 50%);
-}
-.empty {
-  padding-left: 26px;
-}
-.passage {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-  padding: 18px 34px 12px;
-}
-.text {
-  flex: none;
-  max-height: 45%;
-  overflow: auto;
-  max-width: 820px;
-}
-.place {
-  color: var(--plum);
-  font-weight: 600;
   font-size: 12.5px;
 }
-.text h1 {
-  margin: 2px 0 8px;
+.today {
+  margin-top: 8px;
+  font-size: 12.5px;
 }
-.sheet {
-  flex: 1;
-  min-height: 140px;
-  margin-top: 10px;
+.today input {
+  width: 52px;
+  font: inherit;
+  color: inherit;
+  padding: 1px 4px;
+  background: var(--sheet);
   border: 1px solid var(--rule);
+  border-radius: var(--radius);
+}
+.main {
   display: flex;
   flex-direction: column;
-  background: var(--paper);
-}
-.bar {
-  flex: none;
-  display: flex;
-  gap: 16px;
-  align-items: baseline;
-  padding: 6px 14px;
-  border-bottom: 1px solid var(--rule);
-  background: var(--sheet);
-}
-.bar .mono {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  font-weight: 600;
-}
-.bar .soft,
-.bar a {
-  white-space: nowrap;
-}
-.room {
-  flex: 1;
-}
-.code {
-  flex: 1;
   min-height: 0;
+  padding: 16px 26px 10px;
+}
+.trip {
+  flex: none;
+  margin-bottom: 8px;
+  padding: 4px 10px;
+  background: var(--hover);
 }
 .onward {
   flex: none;
   display: flex;
   justify-content: end;
   align-items: center;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 6px 18px;
   padding-top: 10px;
+}
+.place {
+  color: var(--plum);
+  font-weight: 600;
+  font-size: 12.5px;
 }
 .finished {
   display: grid;
   gap: 10px;
   align-content: start;
+}
+@media (max-width: 1100px) {
+  .guide {
+    grid-template-columns: 240px minmax(0, 1fr) 210px;
+  }
 }
 </style>

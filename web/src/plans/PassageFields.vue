@@ -1,109 +1,194 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import TargetView from '@/read/TargetView.vue'
-import { where } from './model'
-import type { Passage } from './use'
+import type { Range } from '@/words/range'
+import type { Draft } from './draft'
+import { setPassage, where } from './model'
+import NeedsField from './NeedsField.vue'
+import QuestionsField from './QuestionsField.vue'
+import TargetFields from './TargetFields.vue'
+import TextField from './TextField.vue'
+import type { Op, Passage, Plan } from './use'
 
-const props = defineProps<{ passage: Passage; repository: number }>()
-const emit = defineEmits<{ set: [field: string, from: string, to: string]; remove: [] }>()
-const value = (e: Event) => (e.target as HTMLInputElement).value
+/** One passage of a draft, to be written: its texts above the code it leads to. */
+const props = defineProps<{ passage: Passage; plan: Plan; repository: number; draft: Draft }>()
+const emit = defineEmits<{ apply: [ops: (Op | null)[]]; remove: []; choose: [passage: string] }>()
+const part = ref<'text' | 'needs' | 'questions' | 'target'>('text')
+const save = (field: string) => (from: string, to: string) =>
+  props.draft.apply([{ kind: 'set-passage', id: props.passage.id, field, from, to }])
 const target = computed(() => props.passage.target)
+const selected = ref<Range | null>(null)
+const choosable = computed(() => ['lines', 'file', 'symbol', 'asset'].includes(target.value.kind))
+const taken = computed(() => selected.value && (selected.value.start !== target.value.start || selected.value.end !== target.value.end))
+function takeLines() {
+  const r = selected.value
+  if (!r) return
+  const to = { kind: 'lines' as const, path: target.value.path, start: r.start, end: r.end, commit: target.value.commit }
+  emit('apply', [setPassage(props.passage, 'target', to)])
+  selected.value = null
+}
+const parts = computed(() => [
+  { name: 'text' as const, title: 'Text' },
+  { name: 'needs' as const, title: `Know before ${props.passage.needs?.length ?? 0}` },
+  { name: 'questions' as const, title: `Questions ${props.passage.questions?.length ?? 0}` },
+  { name: 'target' as const, title: 'What is read' },
+])
 </script>
 
 <template>
   <div class="fields">
-    <div class="row">
-      <label class="grow">
-        Title
-        <input :value="passage.title" name="passage-title" maxlength="200" @change="(e) => emit('set', 'title', passage.title, value(e))" />
-      </label>
-      <label>
-        Minutes
-        <input
-          :value="passage.minutes"
-          name="passage-minutes"
-          type="number"
-          min="0"
-          max="600"
-          @change="(e) => emit('set', 'minutes', String(passage.minutes), value(e))"
+    <div class="form">
+      <div class="row">
+        <TextField
+          class="title"
+          name="passage-title"
+          label="Title of the passage"
+          :value="passage.title"
+          :most="200"
+          :save="save('title')"
         />
-      </label>
-    </div>
-    <label>
-      What to look for
-      <textarea
-        :value="passage.purpose"
-        name="passage-purpose"
-        rows="5"
-        placeholder="What a reader should notice here, and know after it. `code` stands between backticks."
-        @change="(e) => emit('set', 'purpose', passage.purpose, value(e))"
+        <label class="soft"
+          ><input
+            class="minutes"
+            name="passage-minutes"
+            type="number"
+            min="0"
+            max="600"
+            :value="passage.minutes"
+            aria-label="Minutes"
+            @change="(e) => emit('apply', [setPassage(passage, 'minutes', Number((e.target as HTMLInputElement).value))])"
+          />
+          min</label
+        >
+        <a-checkbox :checked="!!passage.optional" @change="emit('apply', [setPassage(passage, 'optional', !passage.optional)])"
+          >optional</a-checkbox
+        >
+        <button class="link" @click="emit('remove')">remove</button>
+      </div>
+      <nav class="parts" aria-label="Parts of the passage">
+        <button v-for="x in parts" :key="x.name" :class="{ on: part === x.name }" @click="part = x.name">{{ x.title }}</button>
+      </nav>
+      <template v-if="part === 'text'">
+        <TextField
+          class="prose-field"
+          name="passage-purpose"
+          label="What will a reader know after it?"
+          :value="passage.purpose"
+          :rows="1"
+          :most="2000"
+          :save="save('purpose')"
+        />
+        <TextField
+          class="prose-field"
+          name="passage-text"
+          label="The text beside the code: Markdown; paste or drop pictures"
+          :value="passage.text ?? ''"
+          :rows="4"
+          :repository="repository"
+          :save="save('text')"
+        />
+        <TextField
+          name="passage-caution"
+          label="A caution: “do not copy this”, “stop here: below is the operating system”"
+          :value="passage.caution ?? ''"
+          :rows="1"
+          :most="2000"
+          :save="save('caution')"
+        />
+        <p v-if="passage.why" class="soft">why here: {{ passage.why }}</p>
+      </template>
+      <NeedsField
+        v-else-if="part === 'needs'"
+        :plan="plan"
+        :passage="passage"
+        @apply="(o) => emit('apply', o)"
+        @choose="(p) => emit('choose', p)"
       />
-    </label>
-    <p v-if="passage.why" class="soft">why here: {{ passage.why }}</p>
+      <QuestionsField v-else-if="part === 'questions'" :passage="passage" @apply="(o) => emit('apply', o)" />
+      <TargetFields v-else :plan="plan" :passage="passage" :selected="selected" @apply="(o) => emit('apply', o)" />
+    </div>
     <div class="bar">
       <span class="mono">{{ where(target) }}</span>
       <span class="room" />
-      <button class="link" @click="emit('remove')">remove the passage</button>
+      <a-button v-if="choosable && taken && selected" size="small" @click="takeLines"
+        >use {{ selected.start === selected.end ? `line ${selected.start}` : `lines ${selected.start}-${selected.end}` }}</a-button
+      >
+      <span v-else-if="choosable" class="soft">select lines to change what is read</span>
     </div>
-    <TargetView :key="passage.id" class="code" :target="target" />
+    <TargetView :key="passage.id" class="code" :target="target" :choosing="choosable" @select="(r) => (selected = r)" />
   </div>
 </template>
 
 <style scoped>
 .fields {
-  height: 100%;
   display: flex;
   flex-direction: column;
-  gap: 10px;
-  padding: 16px 0 0;
 }
-.fields > :not(.code) {
-  padding: 0 22px;
-}
-label {
-  display: grid;
-  gap: 3px;
-  color: var(--ink-soft);
+.form {
+  flex: none;
+  max-height: 58%;
+  overflow: auto;
+  padding: 8px 20px;
 }
 .row {
   display: flex;
   gap: 14px;
+  align-items: baseline;
 }
-.grow {
+.title {
   flex: 1;
+  font: 600 16px/1.3 var(--serif);
 }
-input,
-textarea {
+.minutes {
+  width: 52px;
   font: inherit;
   color: var(--ink);
+  padding: 1px 4px;
   background: var(--sheet);
   border: 1px solid var(--rule);
   border-radius: var(--radius);
-  padding: 4px 9px;
-  width: 100%;
 }
-input[type='number'] {
-  width: 84px;
+.parts {
+  display: flex;
+  gap: 16px;
+  margin: 6px 0;
+  font-size: 12.5px;
 }
-textarea {
-  font: 15.5px/1.45 var(--serif);
-  resize: vertical;
-}
-textarea::placeholder {
+.parts button {
+  padding: 0 0 2px;
+  background: none;
+  border: 0;
+  border-bottom: 1px solid transparent;
+  font: inherit;
   color: var(--ink-soft);
-  opacity: 1;
+  cursor: pointer;
+}
+.parts button.on {
+  color: var(--ink);
+  border-bottom-color: var(--ink);
+}
+.prose-field {
+  font: 14.5px/1.45 var(--serif);
 }
 .bar {
+  flex: none;
   display: flex;
   gap: 14px;
   align-items: baseline;
+  min-height: 32px;
+  padding: 5px 20px;
   border-top: 1px solid var(--rule);
-  padding-top: 8px !important;
+  border-bottom: 1px solid var(--rule-soft);
 }
 .bar .mono {
   font-weight: 600;
+  font-size: 12.5px;
   overflow: hidden;
   text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.bar .soft {
+  font-size: 12.5px;
 }
 .room {
   flex: 1;
@@ -111,6 +196,5 @@ textarea::placeholder {
 .code {
   flex: 1;
   min-height: 0;
-  border-top: 1px solid var(--rule);
 }
 </style>

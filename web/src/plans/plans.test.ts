@@ -1,13 +1,33 @@
 import { mount } from '@vue/test-utils'
 import { describe, expect, test } from 'vitest'
-import { estimate, keyAt, minutesDone, moveTo, numeral, resume, step, steps, where } from './model'
+import {
+  arcs,
+  estimate,
+  joinChapter,
+  joinPassages,
+  keyAt,
+  minutesDone,
+  moveAll,
+  numeral,
+  resume,
+  splitChapter,
+  splitPassage,
+  stepAll,
+  steps,
+  where,
+} from './model'
 import { between } from './order'
 import Prose from './Prose.vue'
-import type { Plan } from './use'
+import { asPlan, flat, fold } from './fold'
+import type { Op, Plan } from './use'
+import vectors from '../../../core/plan/testdata/folded.json'
 
 function plan(...chapters: string[][]): Plan {
   return {
     done_ids: [],
+    skipped: [],
+    ideas: [],
+    seq: 0,
     place: '',
     in_order: chapters.map((ids, i) => ({
       id: `c${i}`,
@@ -47,33 +67,76 @@ describe('order keys', () => {
   })
 })
 
+const shape = (p: Plan) => p.in_order.map((c) => c.passages.map((x) => x.id).join('')).join('|')
+const after = (p: Plan, ops: Op[]) => asPlan(fold(flat(p), ops), p)
+
 describe('moving', () => {
-  const apply = (p: Plan, op: ReturnType<typeof step>): string => {
-    if (!op) return 'stays'
-    const moved = p.in_order.flatMap((c) => c.passages).find((x) => x.id === op.id)!
-    for (const c of p.in_order) c.passages = c.passages.filter((x) => x.id !== op.id)
-    const to = p.in_order.find((c) => c.id === op.chapter)!
-    to.passages.push({ ...moved, order: op.order! })
-    to.passages.sort((a, b) => (a.order < b.order ? -1 : 1))
-    return p.in_order.map((c) => c.passages.map((x) => x.id).join('')).join('|')
-  }
   test.each([
     ['a', 1, 'ba|cd'],
-    ['a', -1, 'stays'],
+    ['a', -1, 'ab|cd'],
     ['b', 1, 'a|bcd'],
     ['c', -1, 'abc|d'],
-    ['d', 1, 'stays'],
+    ['d', 1, 'ab|cd'],
     ['d', -1, 'ab|dc'],
-  ] as const)('%s by %s', (id, by, want) => {
+    ['ab', 1, '|abcd'],
+    ['bc', 1, 'a|dbc'],
+    ['bd', -1, 'bda|c'],
+    ['ad', -1, 'ab|cd'],
+  ] as const)('%s by %s', (ids, by, want) => {
     const p = plan(['a', 'b'], ['c', 'd'])
-    expect(apply(p, step(p, id, by))).toBe(want)
+    expect(shape(after(p, stepAll(p, new Set(ids), by)))).toBe(want)
   })
-  test('dropped where it was, nothing changes', () => {
+  test('dropped where they were, nothing changes', () => {
     const p = plan(['a', 'b', 'c'])
-    expect(moveTo(p, 'b', 'c0', 1)).toBeNull()
-    expect(apply(p, moveTo(p, 'a', 'c0', 2))).toBe('bca')
-    expect(moveTo(p, 'a', 'nowhere', 0)).toBeNull()
+    expect(moveAll(p, new Set('b'), 'c0', 1)).toEqual([])
+    expect(moveAll(p, new Set('bc'), 'c0', 1)).toEqual([])
+    expect(shape(after(p, moveAll(p, new Set('a'), 'c0', 2)))).toBe('bca')
+    expect(shape(after(p, moveAll(p, new Set('ac'), 'c0', 1)))).toBe('bac')
+    expect(moveAll(p, new Set('a'), 'nowhere', 0)).toEqual([])
   })
+  test('chapters are taken apart and put together', () => {
+    const p = plan(['a', 'b', 'c'], ['d'])
+    const apart = after(p, splitChapter(p, 'b'))
+    expect(shape(apart)).toBe('a|bc|d')
+    expect(splitChapter(p, 'a')).toEqual([])
+    expect(shape(after(apart, joinChapter(apart, apart.in_order[1]!.id)))).toBe('abc|d')
+    expect(joinChapter(p, 'c0')).toEqual([])
+  })
+  test('passages are taken apart and put together', () => {
+    const p = plan(['a', 'b'])
+    const a = p.in_order[0]!.passages[0]!
+    a.target = { kind: 'lines', path: 'x.c', start: 10, end: 29, commit: 'z' }
+    a.minutes = 10
+    const apart = after(p, splitPassage(p, a, 20))
+    const [first, second] = apart.in_order[0]!.passages
+    expect([first!.target.end, second!.target.start, second!.target.end, first!.minutes, second!.minutes]).toEqual([19, 20, 29, 5, 5])
+    expect(splitPassage(p, a, 10)).toEqual([])
+    const joined = after(apart, joinPassages(first!, second!))
+    expect(joined.in_order[0]!.passages.map((x) => [x.id, x.target.start, x.target.end, x.minutes])[0]).toEqual(['a', 10, 29, 10])
+    expect(joinPassages(a, p.in_order[0]!.passages[1]!)).toEqual([])
+  })
+  test('arcs lead from what introduces an idea', () => {
+    const p = plan(['a', 'b', 'c'])
+    const [, b, c] = p.in_order[0]!.passages
+    b!.needs = ['a']
+    c!.needs = ['idea', 'gone']
+    p.ideas = [{ id: 'idea', name: 'frame', by: 'b' }]
+    expect(arcs(p)).toEqual([
+      { from: 'a', to: 'b' },
+      { from: 'b', to: 'c' },
+    ])
+  })
+})
+
+// what the server's own fold made of the same operations
+test.each(vectors.map((v, i) => [i, v] as const))('folds as the server does: %i', (_, v) => {
+  const empty = { seq: 0, title: '', purpose: '', budget: 0, chapters: new Map(), passages: new Map(), ideas: new Map() }
+  const got = asPlan(fold(empty, v.ops as Op[]), plan())
+  const bare = (x: unknown) =>
+    JSON.parse(JSON.stringify(x, (k, val) => (k === 'removed' || (Array.isArray(val) && !val.length && k === 'needs') ? undefined : val)))
+  expect(bare([got.title, got.purpose, got.budget, got.in_order, got.ideas])).toEqual(
+    bare([v.title, v.purpose, v.budget, v.in_order, v.ideas]),
+  )
 })
 
 describe('following', () => {

@@ -5,6 +5,12 @@ import { api, data, type Schemas } from '@/api/client'
 
 export type Plan = Schemas['PlanInfo']
 export type Passage = Schemas['Passage']
+export type Chapter = Schemas['Chapter']
+export type Idea = Schemas['Idea']
+export type PlanChange = Schemas['PlanChange']
+export type Fault = Schemas['Fault']
+export type Target = Schemas['Target']
+export type Stretch = Schemas['Stretch']
 export type Op = Schemas['Op']
 
 /** The plans of a repository that the person may see. */
@@ -17,78 +23,92 @@ export function usePlans(repository: MaybeRefOrGetter<number>) {
   })
 }
 
-/** One plan; id 0 asks for nothing. */
-export function usePlan(repository: MaybeRefOrGetter<number>, id: MaybeRefOrGetter<number>) {
+/** One plan: the edition that one reads, or the one that is asked for; id 0 asks
+ * for nothing. */
+export function usePlan(
+  repository: MaybeRefOrGetter<number>,
+  id: MaybeRefOrGetter<number>,
+  edition: MaybeRefOrGetter<string | undefined> = undefined,
+  texts = false,
+) {
   return useQuery({
-    queryKey: computed(() => ['plans', toValue(repository), toValue(id)]),
+    queryKey: computed(() => ['plans', toValue(repository), toValue(id), toValue(edition) ?? '', texts]),
     queryFn: ({ signal }) =>
       data(
         api.GET('/api/repositories/{repository}/plans/{plan}', {
-          params: { path: { repository: toValue(repository), plan: toValue(id) } },
+          params: {
+            path: { repository: toValue(repository), plan: toValue(id) },
+            query: { edition: toValue(edition), texts: texts || undefined },
+          },
           signal,
         }),
       ),
     enabled: computed(() => toValue(id) > 0),
+    placeholderData: (before) => (before?.id === toValue(id) ? before : undefined),
   })
 }
 
-/** The plan at hand of each repository: the one looked at last. */
+/** The plan at hand of each repository: the one looked at last. Who may write it
+ * sees its draft. */
 const atHand = useStorage<Record<string, number>>('juxtagram-plan-at-hand', {})
 
 export function usePlanAtHand(repository: MaybeRefOrGetter<number>) {
   const plans = usePlans(repository)
-  const id = computed(() => {
+  const found = computed(() => {
     const list = plans.data.value ?? []
     const kept = atHand.value[toValue(repository)]
-    return (list.find((p) => p.id === kept) ?? list[0])?.id ?? 0
+    return list.find((p) => p.id === kept) ?? list[0]
   })
-  return { id, plan: usePlan(repository, id), take: (plan: number) => (atHand.value = { ...atHand.value, [toValue(repository)]: plan }) }
+  const id = computed(() => found.value?.id ?? 0)
+  const plan = usePlan(repository, id, () => (found.value?.may_write ? 'draft' : undefined))
+  return { id, plan, take: (plan: number) => (atHand.value = { ...atHand.value, [toValue(repository)]: plan }) }
 }
 
 export function newId(): string {
   return crypto.randomUUID()
 }
 
-/** Everything that changes a plan. Answers bring the plan as it then is. */
+/** What changes plans, but for the draft that one composes (see draft.ts). */
 export function usePlanChanges(repository: MaybeRefOrGetter<number>) {
   const queries = useQueryClient()
-  const keep = (p: Plan) => {
-    queries.setQueryData(['plans', toValue(repository), p.id], p)
-    void queries.invalidateQueries({ queryKey: ['plans', toValue(repository), 'list'] })
-    return p
-  }
+  const forget = () => queries.invalidateQueries({ queryKey: ['plans', toValue(repository)] })
   const path = (plan: number) => ({ path: { repository: toValue(repository), plan } })
+  async function told<T>(what: Promise<T>): Promise<T> {
+    const got = await what
+    await forget()
+    return got
+  }
   return {
-    begin: async (title: string, isPrivate: boolean) =>
-      keep(
-        await data(
+    begin: (title: string, isPrivate: boolean) =>
+      told(
+        data(
           api.POST('/api/repositories/{repository}/plans', {
             params: { path: { repository: toValue(repository) } },
             body: { title, private: isPrivate },
           }),
         ),
       ),
-    apply: async (plan: number, ops: Op[]) =>
-      keep(
-        await data(
+    copy: (plan: number, title: string, isPrivate: boolean) =>
+      told(data(api.POST('/api/repositories/{repository}/plans/{plan}/copy', { params: path(plan), body: { title, private: isPrivate } }))),
+    apply: (plan: number, ops: Op[]) =>
+      told(
+        data(
           api.POST('/api/repositories/{repository}/plans/{plan}/ops', {
             params: path(plan),
             body: { ops: ops.map((op) => ({ client_id: newId(), op })) },
           }),
         ),
       ),
-    undo: async (plan: number) =>
-      keep(await data(api.POST('/api/repositories/{repository}/plans/{plan}/undo', { params: path(plan), body: { client_id: newId() } }))),
-    remove: async (plan: number) => {
-      await data(api.DELETE('/api/repositories/{repository}/plans/{plan}', { params: path(plan) }))
-      await queries.invalidateQueries({ queryKey: ['plans', toValue(repository)] })
-    },
-    done: async (plan: number, passage: string, done: boolean) => {
-      await data(api.PUT('/api/repositories/{repository}/plans/{plan}/progress', { params: path(plan), body: { passage, done } }))
-      await queries.invalidateQueries({ queryKey: ['plans', toValue(repository)] })
-    },
-    place: async (plan: number, passage: string) => {
-      await data(api.PUT('/api/repositories/{repository}/plans/{plan}/place', { params: path(plan), body: { passage } }))
-    },
+    undo: (plan: number) =>
+      told(data(api.POST('/api/repositories/{repository}/plans/{plan}/undo', { params: path(plan), body: { client_id: newId() } }))),
+    remove: (plan: number) => told(data(api.DELETE('/api/repositories/{repository}/plans/{plan}', { params: path(plan) }))),
+    publish: (plan: number, seq: number, note: string) =>
+      told(data(api.POST('/api/repositories/{repository}/plans/{plan}/editions', { params: path(plan), body: { seq, note } }))),
+    progress: (plan: number, body: { passage: string; done?: boolean; skipped?: boolean; reason?: string }) =>
+      told(data(api.PUT('/api/repositories/{repository}/plans/{plan}/progress', { params: path(plan), body }))),
+    place: (plan: number, body: { passage: string; last?: string; seconds?: number }) =>
+      data(api.PUT('/api/repositories/{repository}/plans/{plan}/place', { params: path(plan), body })),
+    reading: (plan: number, edition: number, shown: boolean) =>
+      told(data(api.PUT('/api/repositories/{repository}/plans/{plan}/reading', { params: path(plan), body: { edition, shown } }))),
   }
 }

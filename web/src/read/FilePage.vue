@@ -105,10 +105,11 @@ useSelection(() => {
   if (at.value) return null
   if (r && r.start <= r.end) {
     const title = lead?.kind === 'tagged-comment' ? lead.title : `${name}, lines ${lineSpan(r.start, r.end)}`
-    return { kind: 'lines', path: props.path, ...r, title, lines: r.end - r.start + 1, why: lead?.why }
+    return { kind: 'lines', path: props.path, ...r, title, lines: r.end - r.start + 1, why: lead?.why, symbols: outline.value?.symbols }
   }
   const first = file.value?.leads.find((l) => l.kind !== 'tagged-comment')
   const lines = skimming.lines.value ?? undefined
+  if (asset.value === 'picture') return { kind: 'asset', path: props.path, title: name, lines: 0 }
   return { kind: 'file', path: props.path, title: name, lines: lines ?? total.value, why: first?.why, skim: lines }
 })
 useWrittenAbout(() => {

@@ -8,7 +8,7 @@ import { useKeys } from '@/frame/keys'
 import { includes, useRepository } from '@/frame/repository'
 import { useOverview } from '@/overview/use'
 import { useWrittenAbout } from '@/notes'
-import { useAdding, useSelection } from '@/plans/adding'
+import { useAdding, useCarrying, useSelection, type Candidate } from '@/plans/adding'
 import SurveyState from '@/shelf/SurveyState.vue'
 import { count, date, many, size } from '@/words/format'
 import InShort from './InShort.vue'
@@ -64,12 +64,12 @@ useWrittenAbout(() => {
   const p = current.value?.path
   return p ? { path: p.path, folder: p.folder } : { folder: true, path: props.folder ?? '' }
 })
-useSelection(() => {
-  const p = current.value?.path
-  return p
-    ? { kind: p.folder ? 'folder' : 'file', path: p.path, title: p.name, lines: p.folder ? Math.min(p.lines ?? 0, 500) : (p.lines ?? 0) }
-    : null
-})
+const carry = useCarrying()
+function candidate(p: Row['path']): Candidate {
+  const lines = p.folder ? Math.min(p.lines ?? 0, 500) : (p.lines ?? 0)
+  return { kind: p.folder ? 'folder' : 'file', path: p.path, title: p.name, lines }
+}
+useSelection(() => (current.value ? candidate(current.value.path) : null))
 watch(
   () => [props.folder, rows.value.length],
   async () => {
@@ -155,6 +155,7 @@ const orderTo = (name: OrderName) => ({ query: { ...route.query, order: name ===
             :aria-expanded="rows[v.index]!.path.folder ? tree.open.has(rows[v.index]!.path.path) : undefined"
             :aria-selected="v.index === at"
             :data-path="rows[v.index]!.path.path"
+            v-bind="carry(candidate(rows[v.index]!.path))"
             @click="at = v.index"
             @dblclick="open(rows[v.index])"
           >

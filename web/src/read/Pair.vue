@@ -9,6 +9,7 @@ import { api, data, words } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
+import { useSelection } from '@/plans/adding'
 import { nonce } from '@/nonce'
 import { count, date, short } from '@/words/format'
 import { parseRange } from '@/words/range'
@@ -34,6 +35,21 @@ const lines = computed(() => parseRange(route.query.lines))
 const besideLines = computed(() => parseRange(route.query.beside_lines))
 const apart = computed(() => route.query.as === 'apart' || (route.query.as !== 'compared' && !!besideLines.value && !revisions.value))
 const put = (q: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...q } })
+
+const nameOf = (p: string) => p.split('/').at(-1)!
+useSelection(() => {
+  // other commits than the pin's are compared in the history
+  if (a.value.at || b.value.at) return null
+  const read = [lines.value, besideLines.value].reduce((n, r) => n + (r ? r.end - r.start + 1 : 0), 0)
+  return {
+    kind: 'pair',
+    path: a.value.path,
+    ...(lines.value ?? {}),
+    beside: { path: b.value.path, ...(besideLines.value ?? {}) },
+    title: `${nameOf(a.value.path)} and ${nameOf(b.value.path)}`,
+    lines: read || 60,
+  }
+})
 
 const textA = useText(a)
 const textB = useText(b)

@@ -1,83 +1,90 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { useRepository } from '@/frame/repository'
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useRepository } from '@/frame/repository'
+import type { Range } from '@/words/range'
+import Asset from './Asset.vue'
+import { assetOf } from './asset'
 import ExtractView from './ExtractView.vue'
 import FolderList from './FolderList.vue'
-import CodePane from './pane/CodePane.vue'
-import { foldedRegions, openRegions, shownLines } from './pane/skim'
-import { useSkim } from './pane/text'
-import { count } from '@/words/format'
+import TargetCommits from './TargetCommits.vue'
+import TargetFile from './TargetFile.vue'
+import TargetPair from './TargetPair.vue'
+import TargetTry from './TargetTry.vue'
+import TargetWay from './TargetWay.vue'
 
 /** What a passage has one read. */
-const props = defineProps<{ target: Schemas['Target'] }>()
+const props = defineProps<{ target: Schemas['Target']; choosing?: boolean }>()
+const emit = defineEmits<{ select: [range: Range | null] }>()
 const repository = useRepository()
 const id = computed(() => repository.value.id)
-const file = computed(() => ({
-  repository: id.value,
-  path: props.target.path,
-  at: props.target.commit === repository.value.pin ? undefined : props.target.commit,
-}))
-const range = computed(() => {
-  const { kind, start, end } = props.target
-  return kind !== 'file' && start && end ? { start, end } : null
-})
-const { data: skim } = useSkim(file, () => !!props.target.skim)
-const byHand = ref(new Map<number, boolean>())
-watch(
-  () => JSON.stringify(props.target),
-  () => (byHand.value = new Map()),
+const pinned = computed(() => props.target.commit === repository.value.pin)
+const file = computed(() => ({ repository: id.value, path: props.target.path, at: pinned.value ? undefined : props.target.commit }))
+const picture = computed(() => assetOf(props.target.path))
+/** A document is read as prose; its lines are meant where lines are named. */
+const asset = computed(() =>
+  picture.value && (props.target.kind === 'asset' || (props.target.kind === 'file' && picture.value === 'prose' && !props.target.skim))
+    ? picture.value
+    : null,
 )
-const whole = ref(false)
-const open = computed(() =>
-  skim.value ? openRegions(skim.value, whole.value ? null : props.target.skim!, byHand.value) : new Uint8Array(),
-)
-const shown = computed(() => (skim.value ? shownLines(skim.value, foldedRegions(skim.value, open.value)) : 0))
-function fold(regions: number[], on: boolean) {
-  byHand.value = new Map([...byHand.value, ...regions.map((r) => [r, on] as const)])
-}
 </script>
 
 <template>
   <FolderList v-if="target.kind === 'folder'" :repository="id" :path="target.path" />
   <ExtractView
-    v-else-if="target.kind === 'extract' && !file.at"
+    v-else-if="target.kind === 'extract' && pinned"
     :repository="id"
     :path="target.path"
     :line="target.start!"
     :column="target.column ?? 0"
   />
-  <div v-else class="target">
-    <p v-if="target.kind === 'extract'" class="soft note">An extract is told at the pin alone; here are the lines of its symbol.</p>
-    <p v-if="skim && target.skim" class="soft note">
-      the {{ count(shown) }} most telling of {{ count(skim.total) }} lines ·
-      <button class="link" @click="whole = !whole">{{ whole ? 'back to these' : 'show all' }}</button>
+  <TargetPair v-else-if="target.kind === 'pair'" :target="target" />
+  <TargetWay v-else-if="target.kind === 'way'" :target="target" />
+  <TargetTry v-else-if="target.kind === 'try'" :repository="id" :target="target" />
+  <TargetCommits v-else-if="target.kind === 'commit' || target.kind === 'comparison'" :repository="id" :target="target" />
+  <div v-else-if="target.kind === 'planned'" class="planned">
+    <p class="note">
+      <b class="mono">{{ target.path }}</b> is not there yet.
+      <template v-if="target.pattern"
+        >Go by <span class="mono">{{ target.pattern }}</span>:</template
+      >
     </p>
-    <CodePane
-      class="code"
-      fixed
-      :file="file"
-      :range="range"
-      :skim="target.skim && skim?.order.length ? skim : null"
-      :open="open"
-      @fold="fold"
-      @reveal="(r) => fold(r, true)"
+    <TargetFile v-if="target.pattern" class="rest" :path="target.pattern" :commit="target.commit" />
+  </div>
+  <Asset v-else-if="asset" class="asset" :file="file" :kind="asset" />
+  <div v-else class="planned">
+    <p v-if="target.kind === 'extract'" class="soft note">An extract is told at the pin alone; here are the lines of its symbol.</p>
+    <TargetFile
+      class="rest"
+      :path="target.path"
+      :commit="target.commit"
+      :start="target.start"
+      :end="target.end"
+      :skim="target.skim"
+      :choosing="choosing"
+      @select="(r) => emit('select', r)"
     />
   </div>
 </template>
 
 <style scoped>
-.target {
+.planned {
   display: flex;
   flex-direction: column;
   min-height: 0;
   height: 100%;
 }
-.code {
+.rest {
   flex: 1;
+  min-height: 0;
 }
 .note {
-  padding: 4px 18px;
+  flex: none;
+  padding: 6px 18px;
   border-bottom: 1px solid var(--rule-soft);
+}
+.asset {
+  height: 100%;
+  overflow: auto;
 }
 </style>

@@ -1,0 +1,276 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { VueDraggable } from 'vue-draggable-plus'
+import { api, data } from '@/api/client'
+import Arcs from './Arcs.vue'
+import type { Composer } from './composing'
+import { keyAt, numeral, where } from './model'
+import { initials } from './reading'
+import type { Op, Passage, Plan } from './use'
+
+/** The chapters and passages of a draft, to be chosen and dragged. What a passage
+ * needs is drawn as arcs at the left. */
+const props = defineProps<{
+  repository: number
+  plan: Plan
+  at: string
+  chosen: ReadonlySet<string>
+  here: readonly Composer[]
+}>()
+const emit = defineEmits<{
+  choose: [passage: string, how: 'one' | 'also' | 'range']
+  apply: [ops: Op[]]
+  drop: [chapter: string, index: number]
+  join: [chapter: string]
+}>()
+/** Drag moves within these copies; the plan itself changes by the operation. */
+const lists = ref<{ id: string; passages: Passage[] }[]>([])
+watch(
+  () => props.plan,
+  (p) => (lists.value = p.in_order.map((c) => ({ id: c.id, passages: [...c.passages] }))),
+  { immediate: true },
+)
+const { data: readers } = useQuery({
+  queryKey: computed(() => ['plans', props.repository, props.plan.id, 'readers']),
+  queryFn: ({ signal }) =>
+    data(
+      api.GET('/api/repositories/{repository}/plans/{plan}/readers', {
+        params: { path: { repository: props.repository, plan: props.plan.id } },
+        signal,
+      }),
+    ),
+  enabled: computed(() => !props.plan.private),
+})
+const how = computed(() => new Map(readers.value?.passages.map((p) => [p.passage, p])))
+function told(p: Passage): { short: string; long: string } {
+  const h = how.value.get(p.id)
+  if (!h) return { short: '', long: '' }
+  const long = [
+    h.done && `${h.done} of ${readers.value!.readers} done`,
+    h.skipped && `${h.skipped} left it out${h.reasons.length ? `: ${h.reasons.slice(0, 5).join('; ')}` : ''}`,
+    h.minutes && `half stayed ${h.minutes.toFixed(1)} min or longer`,
+    h.questions && `${h.questions} open questions`,
+  ].filter((x) => x)
+  const short = [h.questions && `${h.questions}?`, h.skipped && `${h.skipped} out`, h.minutes > p.minutes * 1.5 && 'lingers'].filter(
+    (x) => x,
+  )
+  return { short: short.join(' '), long: long.join(' · ') }
+}
+const who = (passage: string) => props.here.filter((o) => o.passage === passage)
+function click(e: MouseEvent, p: string) {
+  emit('choose', p, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'also' : 'one')
+}
+function begun(e: { item: HTMLElement }) {
+  const p = e.item.dataset.passage ?? ''
+  if (!props.chosen.has(p)) emit('choose', p, 'one')
+}
+/** Where among the passages that stay the dragged ones were let go. */
+function dropped(e: { item: HTMLElement; to: HTMLElement; newIndex?: number }) {
+  const c = lists.value.find((x) => x.id === e.to.dataset.chapter)
+  const moved = e.item.dataset.passage ?? ''
+  if (!c || e.newIndex === undefined) return
+  const before = c.passages
+    .slice(
+      0,
+      c.passages.findIndex((p) => p.id === moved),
+    )
+    .filter((p) => p.id !== moved && !props.chosen.has(p.id))
+  emit('drop', c.id, before.length)
+}
+function moveChapter(i: number, by: -1 | 1) {
+  const chapters = props.plan.in_order
+  const c = chapters[i]
+  if (!c || i + by < 0 || i + by >= chapters.length) return
+  const others = chapters.filter((x) => x.id !== c.id)
+  emit('apply', [{ kind: 'move-chapter', id: c.id, order: keyAt(others, i + by) }])
+}
+const set = (c: { id: string }, field: string, from: string, e: Event) => {
+  const to = (e.target as HTMLInputElement).value
+  if (to !== from) emit('apply', [{ kind: 'set-chapter', id: c.id, field, from, to }])
+}
+</script>
+
+<template>
+  <div class="all">
+    <Arcs :plan="plan" :at="at" />
+    <div v-for="(c, i) in plan.in_order" :key="c.id" class="chapter">
+      <div class="chapter-head">
+        <span class="numeral">{{ numeral(i + 1) }}</span>
+        <input
+          :value="c.title"
+          :aria-label="`Title of chapter ${numeral(i + 1)}`"
+          placeholder="title"
+          maxlength="200"
+          @change="(e) => set(c, 'title', c.title, e)"
+        />
+        <span class="soft">{{ c.passages.reduce((n, p) => n + p.minutes, 0) }} min</span>
+        <a-dropdown :trigger="['click']" transition-name="">
+          <button class="link" :aria-label="`What to do with chapter ${numeral(i + 1)}`">…</button>
+          <template #overlay>
+            <a-menu>
+              <a-menu-item v-if="i > 0" @click="moveChapter(i, -1)">move up</a-menu-item>
+              <a-menu-item v-if="i < plan.in_order.length - 1" @click="moveChapter(i, 1)">move down</a-menu-item>
+              <a-menu-item v-if="i > 0" @click="emit('join', c.id)">join with the one above</a-menu-item>
+              <a-menu-item @click="emit('apply', [{ kind: 'remove-chapter', id: c.id }])"
+                >remove{{ c.passages.length ? ' with its passages' : '' }}</a-menu-item
+              >
+            </a-menu>
+          </template>
+        </a-dropdown>
+      </div>
+      <input
+        class="intent"
+        :value="c.intent ?? ''"
+        :aria-label="`Intent of chapter ${numeral(i + 1)}`"
+        placeholder="what this chapter is for"
+        maxlength="2000"
+        @change="(e) => set(c, 'intent', c.intent ?? '', e)"
+      />
+      <VueDraggable
+        v-if="lists[i]"
+        v-model="lists[i]!.passages"
+        group="passages"
+        handle=".grip"
+        :animation="120"
+        class="passages"
+        :data-chapter="c.id"
+        @start="begun"
+        @end="dropped"
+      >
+        <div
+          v-for="p in lists[i]!.passages"
+          :key="p.id"
+          class="passage"
+          :class="{ at: p.id === at, chosen: chosen.has(p.id) }"
+          :data-passage="p.id"
+          role="button"
+          tabindex="0"
+          :aria-pressed="chosen.has(p.id)"
+          @click="(e) => click(e, p.id)"
+          @keydown.enter.self.stop="emit('choose', p.id, 'one')"
+        >
+          <span class="grip" title="Drag to reorder; or Alt with the arrow keys" aria-hidden="true">⋮⋮</span>
+          <span class="what"
+            ><b>{{ p.title || 'without a title' }}</b
+            ><span class="mono soft">{{ where(p.target) }}</span></span
+          >
+          <span class="soft reads" :title="told(p).long">{{ told(p).short }}</span>
+          <span class="who"
+            ><b v-for="o in who(p.id)" :key="o.person" :title="`${o.name} is writing here`">{{ initials(o.name) }}</b></span
+          >
+          <span class="soft">{{ p.minutes }} min{{ p.optional ? ' ·' : '' }}</span>
+        </div>
+      </VueDraggable>
+      <p v-if="!c.passages.length" class="soft none">No passages yet; drag one here, or add with <kbd>a</kbd> from anywhere.</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.all {
+  position: relative;
+  padding-left: 30px;
+}
+.chapter {
+  margin-top: 14px;
+}
+.chapter-head {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  border-bottom: 1px solid var(--rule);
+}
+input {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 1px solid transparent;
+  border-radius: var(--radius);
+  padding: 1px 5px;
+  margin-left: -6px;
+  min-width: 0;
+}
+input:hover,
+input:focus {
+  border-color: var(--rule);
+  background: var(--sheet);
+}
+input::placeholder {
+  color: var(--ink-soft);
+  opacity: 1;
+}
+.chapter-head input {
+  flex: 1;
+  font: 600 15.5px/1.3 var(--serif);
+}
+.chapter-head .soft {
+  font-size: 12px;
+}
+.intent {
+  width: 100%;
+  font-size: 12.5px;
+  color: var(--ink-soft);
+}
+.numeral {
+  color: var(--plum);
+  font: 600 15px var(--serif);
+  width: 22px;
+}
+.passages {
+  min-height: 8px;
+}
+.passage {
+  display: grid;
+  grid-template-columns: 16px minmax(0, 1fr) auto auto auto;
+  gap: 8px;
+  align-items: center;
+  padding: 4px 6px 4px 0;
+  border-bottom: 1px solid var(--rule-soft);
+  cursor: pointer;
+}
+.passage:hover,
+.passage.chosen {
+  background: var(--hover);
+}
+.passage.at {
+  box-shadow: inset 3px 0 var(--plum);
+}
+.passage .soft {
+  font-size: 12px;
+}
+.grip {
+  cursor: grab;
+  color: var(--ink-soft);
+  text-align: center;
+  letter-spacing: -2px;
+}
+.what {
+  min-width: 0;
+}
+.what b {
+  display: block;
+  font-weight: 500;
+}
+.what b,
+.what .mono {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.what .mono {
+  display: block;
+  font-size: 11.5px;
+}
+.who b {
+  padding: 0 4px;
+  border: 1px solid var(--plum);
+  border-radius: 9px;
+  color: var(--plum);
+  font: 600 10px/14px var(--sans);
+}
+.none {
+  padding: 6px 0 0 24px;
+  font-size: 12.5px;
+}
+</style>

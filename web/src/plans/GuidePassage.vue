@@ -1,0 +1,226 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { NoteText } from '@/notes'
+import { useRepository } from '@/frame/repository'
+import TargetView from '@/read/TargetView.vue'
+import { lineSpan, short } from '@/words/format'
+import { numeral, steps, where, type Step } from './model'
+import Prose from './Prose.vue'
+import type { Plan } from './use'
+
+/** A passage: its text, what it has one read, and what to know before. */
+const props = defineProps<{ plan: Plan; at: Step; html?: string }>()
+const repository = useRepository()
+const all = computed(() => steps(props.plan))
+const passage = computed(() => props.at.passage)
+const target = computed(() => passage.value.target)
+const chapter = computed(() => props.plan.in_order[props.at.chapter])
+const first = computed(() => chapter.value?.passages[0]?.id === passage.value.id)
+const needs = computed(() => {
+  const ideas = new Map(props.plan.ideas.map((i) => [i.id, i]))
+  const numbers = new Map(all.value.map((s) => [s.passage.id, s]))
+  return (passage.value.needs ?? []).flatMap((id) => {
+    const idea = ideas.get(id)
+    const step = numbers.get(idea?.by ?? id)
+    if (!step || step.passage.id === passage.value.id) return []
+    return [{ id, title: idea?.name ?? step.passage.title, number: step.number, passage: step.passage.id }]
+  })
+})
+const link = computed(() => {
+  const t = target.value
+  const params = { repository: repository.value.id }
+  const at = t.commit === repository.value.pin ? undefined : t.commit
+  const lines = (x: { start?: number; end?: number }) => (x.start ? lineSpan(x.start, x.end ?? x.start) : undefined)
+  switch (t.kind) {
+    case 'folder':
+      return { name: 'read', params, query: { folder: t.path, at } }
+    case 'commit':
+      return { name: 'commit', params: { ...params, commit: t.commit } }
+    case 'comparison':
+      return { name: 'compare', params, query: { from: t.base, to: t.commit } }
+    case 'pair':
+      return {
+        name: 'read',
+        params,
+        query: { path: t.path, at, lines: lines(t), beside: t.beside!.path, beside_at: t.beside!.commit, beside_lines: lines(t.beside!) },
+      }
+    case 'way':
+    case 'try':
+      return null
+    case 'planned':
+      return t.pattern ? { name: 'read', params, query: { path: t.pattern, at } } : null
+  }
+  return { name: 'read', params, query: { path: t.path, at, lines: lines(t) } }
+})
+const shown = ref(new Set<number>())
+const answers = ref<string[]>([])
+watch(
+  () => passage.value.id,
+  () => {
+    shown.value = new Set()
+    answers.value = []
+  },
+)
+</script>
+
+<template>
+  <div class="passage">
+    <div class="text">
+      <p class="place">
+        {{ numeral(at.chapter + 1) }} · passage {{ at.number }} of {{ all.length }} · {{ passage.minutes }} min{{
+          passage.optional ? ' · if you like' : ''
+        }}
+      </p>
+      <h1>{{ passage.title }}</h1>
+      <p v-if="first && chapter?.intent" class="soft intent">{{ chapter.intent }}</p>
+      <NoteText v-if="html" :html="html" class="prose" />
+      <Prose v-else-if="passage.purpose" :text="passage.purpose" />
+      <p v-if="passage.caution" class="caution" role="note"><b>Careful:</b> {{ passage.caution }}</p>
+    </div>
+    <div class="sheet">
+      <div class="bar">
+        <span class="mono">{{ where(target) }}</span>
+        <span class="soft">{{ target.commit === repository.pin ? 'at the pin' : `at commit ${short(target.commit)}` }}</span>
+        <span class="room" />
+        <router-link v-if="link" :to="link">open in Read</router-link>
+      </div>
+      <TargetView :key="passage.id" class="code" :target="target" />
+    </div>
+    <div class="under">
+      <p v-if="html && passage.purpose" class="soft">
+        after it: <span class="ink">{{ passage.purpose }}</span>
+      </p>
+      <p v-if="needs.length" class="soft">
+        you met before:
+        <template v-for="(n, i) in needs" :key="n.id"
+          >{{ i ? ', ' : '' }}<span class="ink">{{ n.title }}</span
+          >{{ ' '
+          }}<router-link :to="{ query: { ...$route.query, passage: n.passage, from: passage.id } }"
+            >in {{ n.number }}</router-link
+          ></template
+        >
+      </p>
+      <p v-if="passage.why" class="soft">
+        why here: <span class="ink">{{ passage.why }}</span>
+      </p>
+    </div>
+    <ol v-if="passage.questions?.length" class="questions">
+      <li v-for="(q, i) in passage.questions" :key="i">
+        <p class="ask">{{ q.ask }}</p>
+        <div class="own">
+          <a-input
+            v-model:value="answers[i]"
+            :name="`answer-${i}`"
+            placeholder="your answer, for yourself"
+            :aria-label="`Your answer to: ${q.ask}`"
+          />
+          <button v-if="q.answer && !shown.has(i)" class="link" @click="shown = new Set([...shown, i])">show the answer</button>
+        </div>
+        <p v-if="shown.has(i)" class="answer">{{ q.answer }}</p>
+      </li>
+    </ol>
+  </div>
+</template>
+
+<style scoped>
+.passage {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  overflow: auto;
+}
+.text {
+  flex: none;
+  max-width: 820px;
+}
+.place {
+  color: var(--plum);
+  font-weight: 600;
+  font-size: 12.5px;
+}
+.text h1 {
+  margin: 2px 0 6px;
+}
+.intent {
+  margin-bottom: 4px;
+}
+.caution {
+  margin: 6px 0;
+  padding: 5px 10px;
+  border-left: 3px solid var(--ink);
+  background: var(--hover);
+}
+.sheet {
+  flex: 1 1 0;
+  min-height: 260px;
+  overflow: hidden;
+  margin-top: 8px;
+  border: 1px solid var(--rule);
+  display: flex;
+  flex-direction: column;
+  background: var(--paper);
+}
+.bar {
+  flex: none;
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+  padding: 6px 14px;
+  border-bottom: 1px solid var(--rule);
+  background: var(--sheet);
+}
+.bar .mono {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-weight: 600;
+  font-size: 12.5px;
+}
+.bar .soft,
+.bar a {
+  white-space: nowrap;
+}
+.room {
+  flex: 1;
+}
+.code {
+  flex: 1;
+  min-height: 0;
+}
+.under {
+  flex: none;
+  display: grid;
+  gap: 1px;
+  padding-top: 8px;
+  font-size: 13px;
+}
+.ink {
+  color: var(--ink);
+}
+.questions {
+  flex: none;
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 8px 0 0;
+  border-top: 1px solid var(--rule);
+}
+.ask {
+  font: 15.5px/1.4 var(--serif);
+}
+.own {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  margin: 3px 0 6px;
+  max-width: 640px;
+}
+.own button {
+  flex: none;
+}
+.answer {
+  margin-bottom: 8px;
+  padding-left: 10px;
+  border-left: 2px solid var(--plum);
+}
+</style>
