@@ -200,6 +200,11 @@ func (p *Page) Attach(name string, files ...string) error {
 	return p.do("choosing files for "+name, chromedp.SetUploadFiles(`input[name="`+name+`"]`, files))
 }
 
+// Holds waits until the field with a name holds a text.
+func (p *Page) Holds(name, value string) error {
+	return p.do("waiting for "+value+" in "+name, poll(fmt.Sprintf(`[...document.querySelectorAll('[name="%s"]')].some((x) => x.value.includes(%q))`, name, value)))
+}
+
 // Press presses keys: letters as they are, others from package kb.
 func (p *Page) Press(keys string) error {
 	return p.do("pressing a key", chromedp.KeyEvent(keys))

@@ -3,7 +3,9 @@ import { useEventListener } from '@vueuse/core'
 /** Whether a key press is meant for a field, a dialogue or a menu. */
 export function isTyping(e: KeyboardEvent): boolean {
   const t = e.target as HTMLElement | null
-  return !!t?.closest('input, textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"], [role="listbox"]')
+  return !!t?.closest(
+    'input:not([type="checkbox"], [type="radio"]), textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"], [role="listbox"]',
+  )
 }
 
 /** Binds single keys of a page: "n", "ArrowDown", "Alt+ArrowUp", "Mod+z". */

@@ -55,6 +55,7 @@ watch(current, (c) => {
   title.value = c.title
   purpose.value = text.value = ''
   reading.value = 0
+  asked.value = false
   minutes.value = estimate(c.lines)
   chosenNew.value = null
   chapter.value = plan.data.value?.in_order.at(-1)?.id ?? ''
@@ -68,9 +69,14 @@ watch(
   },
 )
 
+/** What is sent before the plans are known is done once they are. */
+const asked = ref(false)
+watch(loaded, (l) => l && asked.value && void add())
 async function add() {
   const c = current.value
-  if (!c || busy.value || !loaded.value) return
+  if (!c || busy.value) return
+  asked.value = !loaded.value
+  if (asked.value) return
   busy.value = true
   fault.value = ''
   try {
@@ -190,7 +196,7 @@ async function undo(plan: number) {
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div class="end">
         <a-button @click="current = null">Leave it</a-button>
-        <a-button type="primary" html-type="submit" :loading="busy" :disabled="!loaded">Add passage</a-button>
+        <a-button type="primary" html-type="submit" :loading="busy || asked">Add passage</a-button>
       </div>
     </form>
   </a-modal>

@@ -60,22 +60,23 @@ const go = (number: number) => {
   const s = all.value[number - 1]
   if (s) void router.push({ query: { ...route.query, passage: s.passage.id, from: undefined } })
 }
-async function mark(body: { done?: boolean; skipped?: boolean; reason?: string }) {
-  if (!at.value) return
+/** Keeps how far one is with a passage; what goes wrong is told. */
+async function mark(passage: string, body: { done?: boolean; skipped?: boolean; reason?: string }) {
   try {
-    await changes.progress(planId.value, { passage: at.value.passage.id, ...body })
+    await changes.progress(planId.value, { passage, ...body })
   } catch (e) {
     notice(words(e), { fault: true })
-    throw e
   }
 }
-async function next() {
+/** One goes on at once; that the passage is done is kept meanwhile. */
+function onward(body: { done?: boolean; skipped?: boolean; reason?: string }) {
   const now = at.value
   if (!now) return
-  await mark({ done: true })
   if (now.number < all.value.length) go(now.number + 1)
   else finished.value = true
+  void mark(now.passage.id, body)
 }
+const next = () => onward({ done: true })
 /** A side trip comes back to where it began. */
 const from = computed(() => all.value.find((s) => s.passage.id === route.query.from))
 const back = () => (from.value ? go(from.value.number) : at.value && go(at.value.number - 1))
@@ -88,17 +89,13 @@ function leave() {
   leaving.value = true
   void nextTick(() => document.querySelector<HTMLInputElement>('[name="skip-reason"]')?.focus())
 }
-async function skip() {
-  const now = at.value
+function skip() {
   leaving.value = false
-  if (!now) return
-  await mark({ skipped: true, reason: reason.value.trim() })
-  if (now.number < all.value.length) go(now.number + 1)
-  else finished.value = true
+  onward({ skipped: true, reason: reason.value.trim() })
 }
 const skipped = computed(() => plan.value?.skipped.find((s) => s.passage === at.value?.passage.id))
 useKeys({
-  n: () => void next().catch(() => {}),
+  n: next,
   s: leave,
   b: back,
   ArrowRight: () => at.value && go(at.value.number + 1),
@@ -109,7 +106,7 @@ describeKeys('The guide', [
   ['b ←', 'back; from a side trip to where it began'],
   ['→', 'on, without marking anything'],
   ['s', 'leave it out, with a reason'],
-  ['r', 'ask the writers'],
+  ['q', 'ask the writers a question'],
   ['[ ]', 'the hop before or next of a way'],
 ])
 async function share() {
@@ -196,7 +193,7 @@ const told = computed(() => {
       <div v-else class="onward">
         <span v-if="skipped" class="soft">left out{{ skipped.reason ? `: ${skipped.reason}` : '' }}</span>
         <button v-if="at.number > 1" class="link" @click="back">back <kbd>b</kbd></button>
-        <button v-if="done.has(at.passage.id) || skipped" class="link" @click="mark({})">
+        <button v-if="done.has(at.passage.id) || skipped" class="link" @click="mark(at.passage.id, {})">
           {{ skipped ? 'not left out after all' : 'not done after all' }}
         </button>
         <button v-else class="link" @click="leave">leave it out … <kbd>s</kbd></button>

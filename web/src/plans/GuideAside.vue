@@ -53,7 +53,7 @@ async function send() {
     notice('Asked. Whoever writes plans here is told.')
   }
 }
-useKeys({ r: ask })
+useKeys({ q: ask })
 async function show(on: boolean) {
   try {
     await changes.reading(props.plan.id, props.plan.edition, on)
@@ -91,7 +91,7 @@ async function show(on: boolean) {
         </p>
       </template>
       <p v-else>
-        <button class="link" @click="ask">ask the writers … <kbd>r</kbd></button>
+        <button class="link" @click="ask">ask the writers … <kbd>q</kbd></button>
       </p>
     </section>
     <section v-if="!plan.private" class="foot">
