@@ -107,9 +107,7 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
         </p>
       </article>
       <p v-if="!notes.length && !summary?.sentences.length" class="none soft">Nothing is noted beside these lines yet.</p>
-      <p v-if="total > mostNotes" class="more soft">
-        {{ count(total - mostNotes) }} further notes are not shown here; Leads lists them.
-      </p>
+      <p v-if="total > mostNotes" class="more soft">{{ count(total - mostNotes) }} further notes are not shown here; Leads lists them.</p>
     </div>
     <section v-if="story" class="line" aria-label="Where the line at hand comes from">
       <LineNote

@@ -1,0 +1,227 @@
+package e2e
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"math/rand"
+	"net/http"
+	"net/http/cookiejar"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"juxtagram/core/plan"
+	"juxtagram/demo"
+	"juxtagram/localpg/pgtest"
+	"juxtagram/store"
+)
+
+// client sends requests as somebody who signed in.
+type client struct {
+	base string
+	http *http.Client
+}
+
+func newClient(t *testing.T, base string) *client {
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	return &client{base, &http.Client{Jar: jar, Timeout: 20 * time.Second}}
+}
+
+// ask sends a request; status 0: nobody answered.
+func (c *client) ask(method, path string, body, into any) (int, string) {
+	var in bytes.Buffer
+	if err := json.NewEncoder(&in).Encode(body); err != nil {
+		return 0, err.Error()
+	}
+	q, err := http.NewRequest(method, c.base+path, &in)
+	if err != nil {
+		return 0, err.Error()
+	}
+	q.Header.Set("Content-Type", "application/json")
+	answer, err := c.http.Do(q)
+	if err != nil {
+		return 0, err.Error()
+	}
+	defer answer.Body.Close()
+	text, err := io.ReadAll(answer.Body)
+	if err != nil {
+		return 0, err.Error()
+	}
+	if into != nil && answer.StatusCode < 300 {
+		if err := json.Unmarshal(text, into); err != nil {
+			return 0, err.Error()
+		}
+	}
+	return answer.StatusCode, string(text)
+}
+
+// edits is how many are made: EDITS=10000 for the figure.
+func edits() int {
+	if n, err := strconv.Atoi(os.Getenv("EDITS")); err == nil {
+		return n
+	}
+	return 1200
+}
+
+const writers = 8
+
+// TestNothingAcknowledgedIsLost has eight writers edit one plan at random over
+// HTTP, and kills the server midway: all end with the same plan, everything that
+// was acknowledged is in it once, and the plan is the fold of its operations.
+func TestNothingAcknowledgedIsLost(t *testing.T) {
+	roots := t.TempDir()
+	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
+	database, data := pgtest.URL(t), t.TempDir()
+	s := serve(t, database, data, "127.0.0.1:0", "--roots", roots)
+	base := s.base
+	first := newClient(t, base)
+	must := func(status int, text string) {
+		t.Helper()
+		require.Less(t, status, 300, text)
+		require.NotZero(t, status, text)
+	}
+	must(first.ask("POST", "/api/first-account", map[string]string{"name": "Ona", "email": "ona@example.test", "password": password}, nil))
+	must(first.ask("POST", "/api/repositories", map[string]string{"source": filepath.Join(roots, "m.git")}, nil))
+	var repository struct{ Pin, State string }
+	require.Eventually(t, func() bool {
+		_, _ = first.ask("GET", "/api/repositories/1", nil, &repository)
+		return repository.State == "needs-pin"
+	}, 30*time.Second, 50*time.Millisecond)
+	must(first.ask("PUT", "/api/repositories/1/pin", map[string]string{"pin": "v1.4.0"}, nil))
+	must(first.ask("GET", "/api/repositories/1", nil, &repository))
+	must(first.ask("POST", "/api/repositories/1/plans", map[string]string{"title": "Busy"}, nil))
+
+	total := int64(edits())
+	var made, acknowledged, refused atomic.Int64
+	var known sync.Map // client ids that were acknowledged
+	var restart sync.Once
+	killed := make(chan struct{})
+	var wait sync.WaitGroup
+	for w := range writers {
+		c := newClient(t, base)
+		must(c.ask("POST", "/api/sign-in", map[string]string{"email": "ona@example.test", "password": password}, nil))
+		wait.Go(func() {
+			r := rand.New(rand.NewSource(int64(w)))
+			texts := map[string]string{}
+			for made.Add(1) <= total {
+				if made.Load() > total/2 {
+					restart.Do(func() { close(killed) })
+				}
+				op := randomOp(r, repository.Pin, texts)
+				id := fmt.Sprintf("w%d-%d-%d", w, made.Load(), r.Int63())
+				for {
+					status, text := c.ask("POST", "/api/repositories/1/plans/1/ops", map[string]any{"ops": []any{map[string]any{"client_id": id, "op": op}}}, nil)
+					if status == 0 || status >= 500 { // the server is away: the same again
+						time.Sleep(20 * time.Millisecond)
+						continue
+					}
+					switch {
+					case status < 300:
+						acknowledged.Add(1)
+						known.Store(id, true)
+						if op.Field != "" {
+							texts[op.ID+op.Field] = op.To
+						}
+					case status == 409:
+						var p struct{ Current *string }
+						if json.Unmarshal([]byte(text), &p) == nil && p.Current != nil {
+							texts[op.ID+op.Field] = *p.Current
+						}
+						refused.Add(1)
+					default:
+						refused.Add(1)
+					}
+					break
+				}
+			}
+		})
+	}
+	<-killed
+	s.stop(syscall.SIGKILL)
+	serve(t, database, data, strings.TrimPrefix(base, "http://"), "--roots", roots)
+	wait.Wait()
+	t.Logf("%d edits by %d writers: %d acknowledged, %d refused with the reason", total, writers, acknowledged.Load(), refused.Load())
+	assert.Greater(t, acknowledged.Load(), total/4)
+
+	plans := map[string]bool{}
+	for range writers {
+		c := newClient(t, base)
+		must(c.ask("POST", "/api/sign-in", map[string]string{"email": "ona@example.test", "password": password}, nil))
+		status, text := c.ask("GET", "/api/repositories/1/plans/1?edition=draft", nil, nil)
+		must(status, text)
+		plans[text] = true
+	}
+	assert.Len(t, plans, 1, "all end with the same plan")
+	db, err := store.Open(context.Background(), database)
+	require.NoError(t, err)
+	defer db.Close()
+	rows, err := db.Pool().Query(context.Background(), "SELECT client_id FROM plan_op WHERE plan_id = 1")
+	require.NoError(t, err)
+	kept := map[string]int{}
+	for rows.Next() {
+		var id string
+		require.NoError(t, rows.Scan(&id))
+		kept[id]++
+	}
+	require.NoError(t, rows.Err())
+	known.Range(func(id, _ any) bool {
+		assert.Equal(t, 1, kept[id.(string)], "acknowledged, and there once")
+		return true
+	})
+	ops, err := db.OpsSince(context.Background(), 1, 0)
+	require.NoError(t, err)
+	folded := plan.New()
+	require.NoError(t, folded.Apply(plan.Op{Kind: plan.SetPlan, Field: "title", To: "Busy"}))
+	for _, op := range ops {
+		require.NoError(t, folded.Apply(op))
+	}
+	now, err := db.Plan(context.Background(), 1)
+	require.NoError(t, err)
+	assert.Equal(t, folded.InOrder(), now.State.InOrder())
+	assert.Equal(t, folded.IdeasInOrder(), now.State.IdeasInOrder())
+	assert.Equal(t, folded.Title, now.State.Title)
+}
+
+// randomOp is something that somebody may do to a plan of a few chapters; texts
+// are what its writer takes texts to be.
+func randomOp(r *rand.Rand, pin string, texts map[string]string) plan.Op {
+	chapter, passage, idea := fmt.Sprintf("chapter-%d", r.Intn(12)), fmt.Sprintf("passage-%d", r.Intn(60)), fmt.Sprintf("idea-%04d", r.Intn(12))
+	key := string(rune('1'+r.Intn(9))) + string(rune('A'+r.Intn(20)))
+	set := func(kind, id, field string) plan.Op {
+		return plan.Op{Kind: kind, ID: id, Field: field, From: texts[id+field], To: fmt.Sprintf("%s %d", field, r.Intn(1_000_000))}
+	}
+	switch r.Intn(14) {
+	case 0:
+		return plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: chapter, Order: key, Title: chapter}}
+	case 1, 2:
+		return plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: passage, Chapter: chapter, Order: key, Minutes: 5, Target: plan.Target{Kind: plan.Commit, Commit: pin}}}
+	case 3, 4, 5:
+		return plan.Op{Kind: plan.MovePassage, ID: passage, Chapter: chapter, Order: key}
+	case 6, 7:
+		return set(plan.SetPassage, passage, "text")
+	case 8:
+		return plan.Op{Kind: plan.AddNeed, ID: passage, To: fmt.Sprintf("passage-%d", r.Intn(60))}
+	case 9:
+		return plan.Op{Kind: plan.MoveChapter, ID: chapter, Order: key}
+	case 10:
+		return plan.Op{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: idea, Name: idea}}
+	case 11:
+		return set(plan.SetIdea, idea, "text")
+	case 12:
+		return plan.Op{Kind: []string{plan.RemovePassage, plan.RestorePassage}[r.Intn(2)], ID: passage}
+	}
+	return plan.Op{Kind: []string{plan.RemoveChapter, plan.RestoreChapter, plan.RestoreChapter}[r.Intn(3)], ID: chapter}
+}
