@@ -28,6 +28,7 @@ const pages = [
 const within: Record<string, string> = {
   guide: 'plans',
   compose: 'plans',
+  'print-plan': 'plans',
   pair: 'read',
   extract: 'read',
   search: 'read',

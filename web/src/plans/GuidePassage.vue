@@ -87,9 +87,7 @@ watch(
       <TargetView :key="passage.id" class="code" :target="target" />
     </div>
     <div class="under">
-      <p v-if="html && passage.purpose" class="soft">
-        after it: <span class="ink">{{ passage.purpose }}</span>
-      </p>
+      <p v-if="html && passage.purpose" class="soft">after it: <Prose :text="passage.purpose" inline class="ink" /></p>
       <p v-if="needs.length" class="soft">
         you met before:
         <template v-for="(n, i) in needs" :key="n.id"

@@ -18,6 +18,13 @@ const title = ref('')
 const isPrivate = ref(!writer.value)
 const busy = ref(false)
 
+function stateOf(p: NonNullable<typeof plans.value>[number]): string {
+  if (p.private) return 'private: only you see it'
+  if (!p.newest) return 'not published yet: only writers see it'
+  if (p.edition < p.newest) return `you read edition ${p.edition}; edition ${p.newest} is there`
+  return `edition ${p.newest}${p.ahead ? ', the draft is ahead' : ''}`
+}
+
 async function begin() {
   busy.value = true
   try {
@@ -44,8 +51,8 @@ async function begin() {
           <p v-if="p.purpose">{{ p.purpose }}</p>
           <p class="soft">
             {{ many(p.chapters, 'chapter') }}, {{ many(p.passages, 'passage') }}, {{ p.minutes }} min · begun by
-            {{ p.mine ? 'you' : p.by || 'an account that is gone' }} · changed {{ date(p.changed_at)
-            }}{{ p.private ? ' · private: only you see it' : '' }}
+            {{ p.mine ? 'you' : p.by || 'an account that is gone' }} · changed {{ date(p.changed_at) }} ·
+            {{ stateOf(p) }}
           </p>
         </div>
         <div class="far">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-const props = defineProps<{ text: string }>()
+const props = defineProps<{ text: string; inline?: boolean }>()
 /** Paragraphs of plain text, with `code` between backticks. */
 const paragraphs = computed(() =>
   props.text
@@ -16,12 +16,12 @@ const paragraphs = computed(() =>
 </script>
 
 <template>
-  <p v-for="(p, i) in paragraphs" :key="i" class="prose para">
+  <component :is="inline ? 'span' : 'p'" v-for="(p, i) in paragraphs" :key="i" :class="inline ? 'inline' : 'prose para'">
     <template v-for="(s, k) in p" :key="k"
       ><code v-if="s.code">{{ s.text }}</code
       ><template v-else>{{ s.text }}</template></template
     >
-  </p>
+  </component>
 </template>
 
 <style scoped>
