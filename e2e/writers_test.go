@@ -104,6 +104,18 @@ func TestNothingAcknowledgedIsLost(t *testing.T) {
 	must(first.ask("GET", "/api/repositories/1", nil, &repository))
 	must(first.ask("POST", "/api/repositories/1/plans", map[string]string{"title": "Busy"}, nil))
 
+	begin := []any{}
+	with := func(op plan.Op) {
+		begin = append(begin, map[string]any{"client_id": fmt.Sprintf("beginning-%d", len(begin)), "op": op})
+	}
+	for i := range 12 {
+		with(plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: fmt.Sprintf("chapter-%d", i), Order: fmt.Sprintf("%dV", i+1), Title: "x"}})
+	}
+	for i := range 60 {
+		with(plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: fmt.Sprintf("passage-%d", i), Chapter: fmt.Sprintf("chapter-%d", i%12), Order: "V", Target: plan.Target{Kind: plan.Commit, Commit: repository.Pin}}})
+	}
+	must(first.ask("POST", "/api/repositories/1/plans/1/ops", map[string]any{"ops": begin}, nil))
+
 	total := int64(edits())
 	var made, acknowledged, refused atomic.Int64
 	var known sync.Map // client ids that were acknowledged
@@ -205,10 +217,10 @@ func randomOp(r *rand.Rand, pin string, texts map[string]string) plan.Op {
 	}
 	switch r.Intn(14) {
 	case 0:
-		return plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: chapter, Order: key, Title: chapter}}
-	case 1, 2:
-		return plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: passage, Chapter: chapter, Order: key, Minutes: 5, Target: plan.Target{Kind: plan.Commit, Commit: pin}}}
-	case 3, 4, 5:
+		return plan.Op{Kind: plan.SetPlan, Field: "purpose", From: texts["purpose"], To: fmt.Sprintf("purpose %d", r.Intn(1_000_000))}
+	case 1:
+		return plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: fmt.Sprintf("further-%d", r.Intn(2000)), Chapter: chapter, Order: key, Minutes: 5, Target: plan.Target{Kind: plan.Commit, Commit: pin}}}
+	case 2, 3, 4, 5:
 		return plan.Op{Kind: plan.MovePassage, ID: passage, Chapter: chapter, Order: key}
 	case 6, 7:
 		return set(plan.SetPassage, passage, "text")
@@ -223,5 +235,5 @@ func randomOp(r *rand.Rand, pin string, texts map[string]string) plan.Op {
 	case 12:
 		return plan.Op{Kind: []string{plan.RemovePassage, plan.RestorePassage}[r.Intn(2)], ID: passage}
 	}
-	return plan.Op{Kind: []string{plan.RemoveChapter, plan.RestoreChapter, plan.RestoreChapter}[r.Intn(3)], ID: chapter}
+	return plan.Op{Kind: []string{plan.RemoveChapter, plan.RestoreChapter, plan.RestoreChapter, plan.RestoreChapter}[r.Intn(4)], ID: fmt.Sprintf("chapter-%d", r.Intn(40))}
 }

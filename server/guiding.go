@@ -53,7 +53,7 @@ func (s *Server) setProgress(ctx context.Context, w *who, in *struct {
 		return nil, err
 	}
 	if in.Body.Skipped {
-		return &none{}, s.store.SetSkipped(ctx, in.Plan, w.person.ID, in.Body.Passage, in.Body.Reason, true)
+		return &none{}, s.store.SetSkipped(ctx, in.Plan, w.person.ID, in.Body.Passage, in.Body.Reason)
 	}
 	return &none{}, s.store.SetDone(ctx, in.Plan, w.person.ID, in.Body.Passage, in.Body.Done)
 }

@@ -16,17 +16,18 @@ type Progress struct {
 	Shown   bool                 // to others
 }
 
-// SetDone marks a passage done or not.
+// SetDone marks a passage done or not; either way it is not left out any more.
 func (s *Store) SetDone(ctx context.Context, planID, person int64, passage string, done bool) error {
 	_, err := s.pool.Exec(ctx, `INSERT INTO progress (plan_id, person_id, passage_id, done_at) VALUES ($1, $2, $3, CASE WHEN $4 THEN now() END)
 		ON CONFLICT (plan_id, person_id, passage_id) DO UPDATE SET done_at = CASE WHEN $4 THEN coalesce(progress.done_at, now()) END, skipped_at = NULL, reason = ''`, planID, person, passage, done)
 	return err
 }
 
-// SetSkipped notes that somebody leaves a passage out, and why, or not after all.
-func (s *Store) SetSkipped(ctx context.Context, planID, person int64, passage, reason string, skipped bool) error {
-	_, err := s.pool.Exec(ctx, `INSERT INTO progress (plan_id, person_id, passage_id, skipped_at, reason) VALUES ($1, $2, $3, CASE WHEN $5 THEN now() END, $4)
-		ON CONFLICT (plan_id, person_id, passage_id) DO UPDATE SET skipped_at = excluded.skipped_at, reason = excluded.reason, done_at = NULL`, planID, person, passage, reason, skipped)
+// SetSkipped notes that somebody leaves a passage out, and why; SetDone takes that
+// back.
+func (s *Store) SetSkipped(ctx context.Context, planID, person int64, passage, reason string) error {
+	_, err := s.pool.Exec(ctx, `INSERT INTO progress (plan_id, person_id, passage_id, skipped_at, reason) VALUES ($1, $2, $3, now(), $4)
+		ON CONFLICT (plan_id, person_id, passage_id) DO UPDATE SET skipped_at = excluded.skipped_at, reason = excluded.reason, done_at = NULL`, planID, person, passage, reason)
 	return err
 }
 
