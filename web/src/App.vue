@@ -27,6 +27,15 @@ watch([me, () => route.name, () => route.fullPath], () => {
     void router.replace({ name: 'sign-in', query: { to: route.fullPath } })
 })
 
+/** Plans change with every key of whoever composes: lists of them follow after a
+ * moment. The composer hears of each by itself. */
+let due = 0
+function plansChanged(repository: number) {
+  clearTimeout(due)
+  due = window.setTimeout(() => void queries.invalidateQueries({ queryKey: ['plans', repository] }), 300)
+}
+onUnmounted(() => clearTimeout(due))
+
 let end: (() => void) | null = null
 watch(
   () => me.value?.person?.id,
@@ -37,7 +46,7 @@ watch(
           if (!c) return void queries.invalidateQueries()
           if (c.kind === 'place' || c.kind === 'composing') return // who shows them hears them
           void queries.invalidateQueries({ queryKey: ['shelf'] })
-          if (c.kind === 'plan') void queries.invalidateQueries({ queryKey: ['plans', c.repository] })
+          if (c.kind === 'plan') plansChanged(c.repository)
           else if (c.kind === 'notes') {
             void queries.invalidateQueries({ queryKey: ['repository', c.repository, 'notes'] })
             void queries.invalidateQueries({ queryKey: ['plans', c.repository, 'marks'] })

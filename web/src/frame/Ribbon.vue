@@ -6,6 +6,7 @@ import { minutesDone, numeral, steps } from '@/plans/model'
 import { usePlaces } from '@/plans/reading'
 import { usePlanAtHand } from '@/plans/use'
 import { useRepositoryId } from './repository'
+import RibbonPassage from './RibbonPassage.vue'
 
 const repository = useRepositoryId()
 const route = useRoute()
@@ -45,7 +46,6 @@ const read = computed(() => (plan.data.value ? minutesDone(plan.data.value) : 0)
 const done = computed(() => new Set(plan.data.value?.done_ids))
 const skipped = computed(() => new Set(plan.data.value?.skipped.map((x) => x.passage)))
 const numberOf = computed(() => new Map(plan.data.value ? steps(plan.data.value).map((s) => [s.passage.id, s.number]) : []))
-const to = (passage: string) => ({ name: 'guide', params: { repository: repository.value, plan: plan.data.value!.id }, query: { passage } })
 </script>
 
 <template>
@@ -67,18 +67,21 @@ const to = (passage: string) => ({ name: 'guide', params: { repository: reposito
           class="chapter"
           :style="{ flexGrow: c.passages.reduce((n, p) => n + Math.max(1, p.minutes), 0) }"
         >
-          <a-tooltip v-for="p in c.passages" :key="p.id" :title="told(p)">
-            <router-link
-              class="passage"
-              :class="{ done: done.has(p.id), here: p.id === place, skipped: skipped.has(p.id) }"
-              :style="{ flexGrow: Math.max(1, p.minutes) }"
-              :to="to(p.id)"
-              :tabindex="p.id === stop ? 0 : -1"
-              :aria-label="`Chapter ${numeral(i + 1)}, passage ${told(p)}`"
-              :aria-current="p.id === place ? 'step' : undefined"
-              ><i v-if="others(p.id).length" class="other" aria-hidden="true"
-            /></router-link>
-          </a-tooltip>
+          <RibbonPassage
+            v-for="p in c.passages"
+            :key="p.id"
+            :repository="repository"
+            :plan="plan.data.value.id"
+            :passage="p.id"
+            :minutes="p.minutes"
+            :title="told(p)"
+            :label="`Chapter ${numeral(i + 1)}, passage ${told(p)}`"
+            :done="done.has(p.id)"
+            :here="p.id === place"
+            :skipped="skipped.has(p.id)"
+            :other="others(p.id).length > 0"
+            :stop="p.id === stop"
+          />
         </div>
         <span v-if="!chapters.length" class="soft">No passages yet. Select a file, lines, a folder or a lead, and press <kbd>a</kbd>.</span>
       </div>
@@ -124,41 +127,12 @@ footer {
   flex: 1 1 0;
   min-width: 0;
 }
-.passage {
-  height: 20px;
-  flex: 1 1 0;
-  min-width: 3px;
-  background: var(--plum-pale);
-}
 footer.open {
   border-top-style: dashed;
   border-top-color: var(--plum);
 }
 footer.over {
   background: var(--plum-pale);
-}
-.passage.skipped {
-  background: none;
-  border: 1px dotted var(--plum);
-}
-/* somebody else is here */
-.other {
-  display: block;
-  width: 100%;
-  height: 5px;
-  background: repeating-linear-gradient(45deg, var(--ink) 0 2px, transparent 2px 4px);
-}
-.passage.done .other {
-  background: repeating-linear-gradient(45deg, var(--sheet) 0 2px, transparent 2px 4px);
-}
-.passage:hover {
-  outline: 1px solid var(--plum);
-}
-.passage.done {
-  background: var(--plum);
-}
-.passage.here {
-  background: repeating-linear-gradient(-45deg, var(--plum) 0 4px, var(--sheet) 4px 7px);
 }
 .sum {
   flex: none;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import { arcs } from './model'
 import type { Plan } from './use'
 
@@ -32,10 +32,17 @@ function draw() {
     return [{ d, near: a.from === props.at || a.to === props.at, back: to < from, key: `${a.from} ${a.to}` }]
   })
 }
-watch([list, () => props.at], () => void nextTick(draw), { immediate: true, flush: 'post' })
+/** Drawn once what a person did is on the screen: measuring the rows takes a while. */
+let due = 0
+function soon() {
+  clearTimeout(due)
+  due = window.setTimeout(() => requestAnimationFrame(draw), 60)
+}
+watch([list, () => props.at], soon, { immediate: true, flush: 'post' })
+onBeforeUnmount(() => clearTimeout(due))
 useResizeObserver(
   computed(() => svg.value?.parentElement as HTMLElement | undefined),
-  draw,
+  soon,
 )
 </script>
 

@@ -32,7 +32,20 @@ const changes = usePlanChanges(id)
 watch(planId, (p) => take(p), { immediate: true })
 
 const all = computed(() => (plan.value ? steps(plan.value) : []))
-const at = computed(() => (typeof route.query.passage === 'string' ? route.query.passage : ''))
+/** The passage at hand; the address follows a moment later. */
+const at = ref('')
+watch(
+  () => route.query.passage,
+  (p) => (at.value = typeof p === 'string' ? p : ''),
+  { immediate: true },
+)
+let due = 0
+function putAt(p: string) {
+  at.value = p
+  clearTimeout(due)
+  due = window.setTimeout(() => void router.replace({ query: { passage: p || undefined } }), 80)
+}
+onScopeDispose(() => clearTimeout(due))
 const current = computed(() => all.value.find((s) => s.passage.id === at.value)?.passage)
 /** What is chosen together; the one at hand is always among them. */
 const also = ref(new Set<string>())
@@ -46,14 +59,14 @@ function choose(p: string, how: 'one' | 'also' | 'range' = 'one') {
     if (next.has(p) && next.size > 1) next.delete(p)
     else next.add(p)
     also.value = next
-    if (!next.has(at.value) || next.has(p)) void router.replace({ query: { passage: next.has(p) ? p : [...next][0] } })
+    if (!next.has(at.value) || next.has(p)) putAt(next.has(p) ? p : ([...next][0] ?? ''))
     return
   }
   if (how === 'range' && at.value) {
     const [a, b] = [order.indexOf(at.value), order.indexOf(p)].sort((x, y) => x - y) as [number, number]
     also.value = new Set([...chosen.value, ...order.slice(Math.max(0, a), b + 1)])
   } else also.value = new Set()
-  void router.replace({ query: { passage: p || undefined } })
+  putAt(p)
 }
 const fault = ref('')
 async function apply(ops: readonly (Op | null | undefined)[]): Promise<boolean> {

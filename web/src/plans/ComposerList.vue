@@ -5,8 +5,8 @@ import { VueDraggable } from 'vue-draggable-plus'
 import { api, data } from '@/api/client'
 import Arcs from './Arcs.vue'
 import type { Composer } from './composing'
-import { keyAt, numeral, where } from './model'
-import { initials } from './reading'
+import { keyAt, numeral } from './model'
+import PassageRow from './PassageRow.vue'
 import type { Op, Passage, Plan } from './use'
 
 /** The chapters and passages of a draft, to be chosen and dragged. What a passage
@@ -57,10 +57,13 @@ function told(p: Passage): { short: string; long: string } {
   )
   return { short: short.join(' '), long: long.join(' · ') }
 }
-const who = (passage: string) => props.here.filter((o) => o.passage === passage)
-function click(e: MouseEvent, p: string) {
-  emit('choose', p, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'also' : 'one')
-}
+/** Names of the others who write in a passage. */
+const who = (passage: string) =>
+  props.here
+    .filter((o) => o.passage === passage)
+    .map((o) => o.name)
+    .join('\n')
+const choose = (p: string, how: 'one' | 'also' | 'range') => emit('choose', p, how)
 function begun(e: { item: HTMLElement }) {
   const p = e.item.dataset.passage ?? ''
   if (!props.chosen.has(p)) emit('choose', p, 'one')
@@ -138,29 +141,17 @@ const set = (c: { id: string }, field: string, from: string, e: Event) => {
         @start="begun"
         @end="dropped"
       >
-        <div
+        <PassageRow
           v-for="p in lists[i]!.passages"
           :key="p.id"
-          class="passage"
-          :class="{ at: p.id === at, chosen: chosen.has(p.id) }"
-          :data-passage="p.id"
-          role="button"
-          tabindex="0"
-          :aria-pressed="chosen.has(p.id)"
-          @click="(e) => click(e, p.id)"
-          @keydown.enter.self.stop="emit('choose', p.id, 'one')"
-        >
-          <span class="grip" title="Drag to reorder; or Alt with the arrow keys" aria-hidden="true">⋮⋮</span>
-          <span class="what"
-            ><b>{{ p.title || 'without a title' }}</b
-            ><span class="mono soft">{{ where(p.target) }}</span></span
-          >
-          <span class="soft reads" :title="told(p).long">{{ told(p).short }}</span>
-          <span class="who"
-            ><b v-for="o in who(p.id)" :key="o.person" :title="`${o.name} is writing here`">{{ initials(o.name) }}</b></span
-          >
-          <span class="soft">{{ p.minutes }} min{{ p.optional ? ' ·' : '' }}</span>
-        </div>
+          :passage="p"
+          :at="p.id === at"
+          :chosen="chosen.has(p.id)"
+          :reads="told(p).short"
+          :reads-whole="told(p).long"
+          :who="who(p.id)"
+          @choose="choose"
+        />
       </VueDraggable>
       <p v-if="!c.passages.length" class="soft none">No passages yet; drag one here, or add with <kbd>a</kbd> from anywhere.</p>
     </div>
@@ -219,55 +210,6 @@ input::placeholder {
 }
 .passages {
   min-height: 8px;
-}
-.passage {
-  display: grid;
-  grid-template-columns: 16px minmax(0, 1fr) auto auto auto;
-  gap: 8px;
-  align-items: center;
-  padding: 4px 6px 4px 0;
-  border-bottom: 1px solid var(--rule-soft);
-  cursor: pointer;
-}
-.passage:hover,
-.passage.chosen {
-  background: var(--hover);
-}
-.passage.at {
-  box-shadow: inset 3px 0 var(--plum);
-}
-.passage .soft {
-  font-size: 12px;
-}
-.grip {
-  cursor: grab;
-  color: var(--ink-soft);
-  text-align: center;
-  letter-spacing: -2px;
-}
-.what {
-  min-width: 0;
-}
-.what b {
-  display: block;
-  font-weight: 500;
-}
-.what b,
-.what .mono {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.what .mono {
-  display: block;
-  font-size: 11.5px;
-}
-.who b {
-  padding: 0 4px;
-  border: 1px solid var(--plum);
-  border-radius: 9px;
-  color: var(--plum);
-  font: 600 10px/14px var(--sans);
 }
 .none {
   padding: 6px 0 0 24px;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import TargetView from '@/read/TargetView.vue'
 import type { Range } from '@/words/range'
 import type { Draft } from './draft'
@@ -18,6 +18,11 @@ const save = (field: string) => (from: string, to: string) =>
   props.draft.apply([{ kind: 'set-passage', id: props.passage.id, field, from, to }])
 const target = computed(() => props.passage.target)
 const selected = ref<Range | null>(null)
+/** The code comes once the fields are on the screen. */
+const shown = ref(false)
+let due = 0
+onMounted(() => (due = window.setTimeout(() => (shown.value = true), 30)))
+onBeforeUnmount(() => clearTimeout(due))
 const choosable = computed(() => ['lines', 'file', 'symbol', 'asset'].includes(target.value.kind))
 const taken = computed(() => selected.value && (selected.value.start !== target.value.start || selected.value.end !== target.value.end))
 function takeLines() {
@@ -115,7 +120,7 @@ const parts = computed(() => [
       >
       <span v-else-if="choosable" class="soft">select lines to change what is read</span>
     </div>
-    <TargetView :key="passage.id" class="code" :target="target" :choosing="choosable" @select="(r) => (selected = r)" />
+    <TargetView v-if="shown" :key="passage.id" class="code" :target="target" :choosing="choosable" @select="(r) => (selected = r)" />
   </div>
 </template>
 
