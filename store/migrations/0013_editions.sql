@@ -23,6 +23,10 @@ CREATE TABLE plan_edition (
     PRIMARY KEY (plan_id, number)
 );
 
+-- What readers could see stays to be seen.
+INSERT INTO plan_edition (plan_id, number, seq, pin, note, state, person_id)
+SELECT p.id, 1, p.seq, coalesce(r.pin, ''), '', p.state, p.created_by FROM plan p JOIN repository r ON r.id = p.repository_id WHERE NOT p.private;
+
 -- How far somebody is with a passage: done, left out for a reason, or read for a
 -- while.
 ALTER TABLE progress
