@@ -48,17 +48,13 @@ const most = ref(20)
       <p v-else-if="commit.message" class="message">{{ commit.message }}</p>
       <p class="soft">{{ many(changes.length, 'file') }} changed</p>
     </header>
-    <Diff
-      v-for="c in changes.slice(0, most)"
-      :key="c.path"
-      :from="from"
-      :to="target.commit"
-      :path="c.path"
-      :old-path="c.old_path"
-      :side-by-side="false"
-      :ignore-space="false"
-      :at="-1"
-    />
+    <section v-for="c in changes.slice(0, most)" :key="c.path">
+      <p class="mono name">
+        <template v-if="c.old_path">{{ c.old_path }} → </template>{{ c.path }}
+        <span v-if="c.added >= 0" class="soft">+{{ c.added }} −{{ c.deleted }}</span>
+      </p>
+      <Diff :from="from" :to="target.commit" :path="c.path" :old-path="c.old_path" :side-by-side="false" :ignore-space="false" :at="-1" />
+    </section>
     <p v-if="changes.length > most" class="more">
       <button class="link" @click="most += 100">show {{ many(changes.length - most, 'more file', 'more files') }}</button>
     </p>
@@ -73,6 +69,17 @@ const most = ref(20)
 }
 .message {
   white-space: pre-line;
+}
+.name {
+  position: sticky;
+  top: -10px;
+  z-index: 1;
+  margin-top: 10px;
+  padding: 3px 0;
+  background: var(--paper);
+  font-size: 12.5px;
+  font-weight: 600;
+  overflow-wrap: anywhere;
 }
 .more {
   padding: 8px 0;
