@@ -193,6 +193,9 @@ func (s *Server) previewNote(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	if err := l.loadFiles(ctx, in.Body.Text); err != nil {
+		return nil, err
+	}
 	said := note.Read(in.Body.Text)
 	info := PreviewInfo{HTML: note.HTML(in.Body.Text, l.links()), Tags: append([]string{}, said.Tags...), Mentions: []string{}, Untold: []string{}}
 	for _, m := range said.Mentions {

@@ -51,9 +51,8 @@ type OnPath struct {
 
 func (s *Server) annotationsOn(ctx context.Context, w *who, in *struct {
 	RepositoryPath
-	Path string `query:"path" maxLength:"5000" doc:"Of the file or folder; empty: the repository itself"`
-	At   string `query:"at" maxLength:"300"`
-	// Of a plan that is followed.
+	Path    string `query:"path" maxLength:"5000" doc:"Of the file or folder; empty: the repository itself"`
+	At      string `query:"at" maxLength:"300"`
 	Plan    int64  `query:"plan" doc:"Those asked at a passage of this plan instead"`
 	Passage string `query:"passage" maxLength:"64"`
 	About   bool   `query:"about" doc:"Those about the commit itself, or that it follows up, instead"`
@@ -112,8 +111,16 @@ func (s *Server) threads(ctx context.Context, l *noteLore, firsts []store.Annota
 		return nil, err
 	}
 	of := map[int64][]store.Annotation{}
+	texts := make([]string, 0, len(firsts)+len(replies))
+	for i := range firsts {
+		texts = append(texts, firsts[i].Body)
+	}
 	for _, r := range replies {
 		of[r.Thread] = append(of[r.Thread], r)
+		texts = append(texts, r.Body)
+	}
+	if err := l.loadFiles(ctx, texts...); err != nil {
+		return nil, err
 	}
 	followed, err := s.followUps(ctx, l.w, ids)
 	if err != nil {

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -9,7 +10,6 @@ import (
 
 	"juxtagram/core/note"
 	"juxtagram/core/plan"
-	"juxtagram/core/repo"
 	"juxtagram/store"
 )
 
@@ -83,7 +83,7 @@ type ClientOp struct {
 func (s *Server) applyOps(ctx context.Context, w *who, in *struct {
 	PlanPath
 	Body struct {
-		Since int64      `json:"since,omitempty" minimum:"0" doc:"The newest operation you know of: the answer tells what changed after it"`
+		Since int64      `json:"since,omitempty" minimum:"0" doc:"The newest operation you know of: the answer tells what changed after it; left out: what this request changed"`
 		Ops   []ClientOp `json:"ops" minItems:"1" maxItems:"2000"`
 	}
 }) (*body[PlanChange], error) {
@@ -93,16 +93,20 @@ func (s *Server) applyOps(ctx context.Context, w *who, in *struct {
 	}
 	ops := make([]store.ClientOp, len(in.Body.Ops))
 	attached := []string{}
+	var targets []*plan.Target
 	for i, o := range in.Body.Ops {
-		if err := s.checkOp(ctx, w, &o.Op); err != nil {
-			return nil, err
+		ops[i] = store.ClientOp{ClientID: o.ClientID, Op: o.Op}
+		if t := targetOf(&o.Op); t != nil {
+			targets = append(targets, t)
 		}
 		if o.Op.Kind == plan.AddPassage && o.Op.NewPs != nil {
 			attached = append(attached, note.Read(o.Op.NewPs.Text).Attached...)
 		} else if o.Op.Field == "text" {
 			attached = append(attached, note.Read(o.Op.To).Attached...)
 		}
-		ops[i] = store.ClientOp{ClientID: o.ClientID, Op: o.Op}
+	}
+	if err := s.checkTargets(ctx, w, targets); err != nil {
+		return nil, err
 	}
 	changed, err := s.store.ApplyOps(ctx, p.ID, w.person.ID, ops)
 	if err != nil {
@@ -114,68 +118,71 @@ func (s *Server) applyOps(ctx context.Context, w *who, in *struct {
 	if err := s.publishPlan(ctx, changed); err != nil {
 		return nil, err
 	}
-	return s.changeSince(ctx, changed, in.Body.Since)
+	return s.changeSince(ctx, changed, cmp.Or(in.Body.Since, p.Seq))
 }
 
-// checkOp holds what an operation would have one read to what is really there.
-func (s *Server) checkOp(ctx context.Context, w *who, op *plan.Op) error {
+// targetOf is what an operation would have one read; nil: nothing, or nothing that
+// can be read at all, which the plan itself refuses.
+func targetOf(op *plan.Op) *plan.Target {
 	switch {
 	case op.Kind == plan.AddPassage && op.NewPs != nil:
-		return s.checkTarget(ctx, w, &op.NewPs.Target)
+		return &op.NewPs.Target
 	case op.Kind == plan.SetPassage && op.Field == "target":
-		var t plan.Target
-		if json.Unmarshal([]byte(op.To), &t) == nil {
-			return s.checkTarget(ctx, w, &t)
+		t := new(plan.Target)
+		if json.Unmarshal([]byte(op.To), t) == nil {
+			return t
 		}
 	}
 	return nil
 }
 
-// checkTarget holds a target to what is really there: commits, paths of a commit,
-// and lines a file has.
-func (s *Server) checkTarget(ctx context.Context, w *who, t *plan.Target) error {
-	invalid := func(format string, args ...any) error {
-		return problem(http.StatusUnprocessableEntity, "invalid", fmt.Sprintf(format, args...))
-	}
-	g := s.jobs.Git(w.repository.ID)
-	for _, id := range []string{t.Commit, t.Base} {
-		if id == "" {
-			continue
-		}
-		if _, err := g.Resolve(ctx, id); err != nil {
-			var unknown *repo.UnknownPinError
-			if errors.As(err, &unknown) {
-				return invalid("there is no commit %.12s in this repository", id)
-			}
+// checkTargets holds targets to what is really there.
+func (s *Server) checkTargets(ctx context.Context, w *who, targets []*plan.Target) error {
+	lore := s.planLore(ctx, w)
+	lore.load(targets)
+	for _, t := range targets {
+		if err := lore.check(t); err != nil {
 			return err
 		}
 	}
-	lore := s.planLore(ctx, w)
+	return lore.err
+}
+
+// check holds a target to what is there: commits, paths of a commit, and lines a
+// file has.
+func (l *planLore) check(t *plan.Target) error {
+	invalid := func(format string, args ...any) error {
+		return problem(http.StatusUnprocessableEntity, "invalid", fmt.Sprintf(format, args...))
+	}
+	for _, id := range []string{t.Commit, t.Base} {
+		if id != "" && !l.commit(id) {
+			return invalid("there is no commit %.12s in this repository", id)
+		}
+	}
 	switch t.Kind {
 	case plan.Folder:
-		entries, err := g.Folder(ctx, t.Commit, t.Path)
-		if err != nil || len(entries) == 0 && t.Path != "" {
+		if !l.folder(t.Commit, t.Path) {
 			return invalid("there is no folder %q at this commit", t.Path)
 		}
 		return nil
 	case plan.Planned:
-		if lore.Lines(t.Commit, t.Path) != -1 {
+		if l.Lines(t.Commit, t.Path) != -1 {
 			return invalid("%s is there already; a passage may be about the file itself", t.Path)
 		}
-		if t.Pattern != "" && lore.Lines(t.Commit, t.Pattern) == -1 {
+		if t.Pattern != "" && l.Lines(t.Commit, t.Pattern) == -1 {
 			return invalid("there is no file %s to go by at this commit", t.Pattern)
 		}
 		return nil
 	}
 	for _, x := range t.Stretches() {
-		switch n := lore.Lines(x.Commit, x.Path); {
+		switch n := l.Lines(x.Commit, x.Path); {
 		case n == -1:
 			return invalid("there is no file %q at this commit", x.Path)
 		case n >= 0 && x.End > n:
 			return invalid("%s has %d lines, not %d", x.Path, n, x.End)
 		}
 	}
-	return lore.err
+	return nil
 }
 
 func (s *Server) undo(ctx context.Context, w *who, in *turnIn) (*body[PlanChange], error) {
@@ -215,7 +222,7 @@ func (s *Server) turn(ctx context.Context, w *who, in *turnIn, redo bool) (*body
 	if err := s.publishPlan(ctx, changed); err != nil {
 		return nil, err
 	}
-	return s.changeSince(ctx, changed, in.Body.Since)
+	return s.changeSince(ctx, changed, cmp.Or(in.Body.Since, p.Seq))
 }
 
 func (s *Server) planProblems(ctx context.Context, w *who, in *PlanPath) (*body[[]plan.Fault], error) {
@@ -224,7 +231,11 @@ func (s *Server) planProblems(ctx context.Context, w *who, in *PlanPath) (*body[
 		return nil, err
 	}
 	lore := s.planLore(ctx, w)
-	lore.load(p.State)
+	var targets []*plan.Target
+	for _, x := range p.State.Passages {
+		targets = append(targets, &x.Target)
+	}
+	lore.load(targets)
 	list := []plan.Fault{}
 	for _, x := range p.State.Faults(lore) {
 		if x.Passages == nil {

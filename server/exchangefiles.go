@@ -4,6 +4,7 @@ import (
 	"context"
 	"regexp"
 	"slices"
+	"strings"
 
 	"juxtagram/core/attach"
 	"juxtagram/core/note"
@@ -30,15 +31,21 @@ func usedFiles(threads []webanno.Thread) []string {
 
 // exportedFiles are the attachments that threads use, as far as one may see them.
 func (s *Server) exportedFiles(ctx context.Context, w *who, threads []webanno.Thread) ([]webanno.File, error) {
+	used := usedFiles(threads)
+	if len(used) == 0 {
+		return nil, nil
+	}
+	seen, err := s.store.Attachments(ctx, w.repository.ID, w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	slices.SortFunc(seen, func(a, b store.Attachment) int { return strings.Compare(a.UID, b.UID) })
 	var out []webanno.File
 	room := int64(maxExported)
-	for _, uid := range usedFiles(threads) {
-		f, err := s.store.Attachment(ctx, w.repository.ID, w.person.ID, uid)
-		if err == store.ErrNotFound {
+	for i := range seen {
+		f := &seen[i]
+		if _, found := slices.BinarySearch(used, f.UID); !found {
 			continue
-		}
-		if err != nil {
-			return nil, err
 		}
 		x := webanno.File{UID: f.UID, Name: f.Name}
 		if f.Size <= room {

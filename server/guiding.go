@@ -19,25 +19,30 @@ func (s *Server) guidingRoutes() []route {
 	}
 }
 
-// seenPassage holds a request to a passage that is in the plan, as it is or was
-// published.
-func (s *Server) seenPassage(ctx context.Context, w *who, in PlanPath, passage string) (*store.Plan, *store.Progress, error) {
+// followed is a plan as somebody reads it, with a passage that must be in it.
+func (s *Server) followed(ctx context.Context, w *who, in PlanPath, passage string) (*planView, error) {
 	p, err := s.planOf(ctx, w, in)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	progress, err := s.store.ProgressOf(ctx, w.person.ID, []int64{p.ID})
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	v, err := s.view(ctx, w, p, "", progress[p.ID])
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	if v.state.Passage(passage) == nil && (!mayWrite(w, p) || p.State.Passage(passage) == nil) {
-		return nil, nil, problem(http.StatusNotFound, "not-found", "the passage is not there any more")
+	if !v.has(w, passage) {
+		return nil, problem(http.StatusNotFound, "not-found", "the passage is not there any more")
 	}
-	return p, progress[p.ID], nil
+	return v, nil
+}
+
+// has tells whether a passage is in what somebody reads, or in the draft that they
+// may write.
+func (v *planView) has(w *who, passage string) bool {
+	return v.state.Passage(passage) != nil || mayWrite(w, v.Plan) && v.State.Passage(passage) != nil
 }
 
 func (s *Server) setProgress(ctx context.Context, w *who, in *struct {
@@ -49,7 +54,7 @@ func (s *Server) setProgress(ctx context.Context, w *who, in *struct {
 		Reason  string `json:"reason,omitempty" maxLength:"500" doc:"Why it is left out"`
 	}
 }) (*none, error) {
-	if _, _, err := s.seenPassage(ctx, w, in.PlanPath, in.Body.Passage); err != nil {
+	if _, err := s.followed(ctx, w, in.PlanPath, in.Body.Passage); err != nil {
 		return nil, err
 	}
 	if in.Body.Skipped {
@@ -70,20 +75,18 @@ func (s *Server) setPlace(ctx context.Context, w *who, in *struct {
 		Seconds int    `json:"seconds,omitempty" minimum:"0" doc:"That you had it before you"`
 	}
 }) (*none, error) {
-	p, progress, err := s.seenPassage(ctx, w, in.PlanPath, in.Body.Passage)
+	p, err := s.followed(ctx, w, in.PlanPath, in.Body.Passage)
 	if err != nil {
 		return nil, err
 	}
-	if in.Body.Last != "" && in.Body.Seconds > 0 {
-		if _, _, err := s.seenPassage(ctx, w, in.PlanPath, in.Body.Last); err == nil {
-			if err := s.store.SpendTime(ctx, p.ID, w.person.ID, in.Body.Last, min(in.Body.Seconds, longestLook)); err != nil {
-				return nil, err
-			}
+	if in.Body.Seconds > 0 && p.has(w, in.Body.Last) {
+		if err := s.store.SpendTime(ctx, p.ID, w.person.ID, in.Body.Last, min(in.Body.Seconds, longestLook)); err != nil {
+			return nil, err
 		}
 	}
-	if progress.Edition == 0 && p.Edition > 0 {
+	if p.progress.Edition == 0 && p.Edition > 0 {
 		// one stays with the edition that one began
-		if err := s.store.SetReading(ctx, p.ID, w.person.ID, p.Edition, progress.Shown); err != nil {
+		if err := s.store.SetReading(ctx, p.ID, w.person.ID, p.Edition, p.progress.Shown); err != nil {
 			return nil, err
 		}
 	}

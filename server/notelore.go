@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"net/url"
+	"slices"
 	"time"
 
 	"juxtagram/core/note"
@@ -66,7 +67,7 @@ type noteLore struct {
 	members []store.Member
 	readers map[int64]store.ThreadReader
 	places  map[int64]store.Placed
-	files   map[string]*store.Attachment // that one may see, by uid
+	files   map[string]*store.Attachment // that one may see, by uid; see loadFiles
 }
 
 // noteLore gathers it; the places at a commit, or none where it is "".
@@ -79,18 +80,27 @@ func (s *Server) noteLore(ctx context.Context, w *who, commit string) (*noteLore
 	if l.readers, err = s.store.ThreadReaders(ctx, w.repository.ID, w.person.ID); err != nil {
 		return nil, err
 	}
-	files, err := s.store.Attachments(ctx, w.repository.ID, w.person.ID)
+	if commit != "" {
+		l.places, err = s.store.PlacesAt(ctx, w.repository.ID, commit)
+	}
+	return l, err
+}
+
+// loadFiles reads which attachments one may see, where any of some texts may name
+// one.
+func (l *noteLore) loadFiles(ctx context.Context, texts ...string) error {
+	if l.files != nil || !slices.ContainsFunc(texts, note.MayAttach) {
+		return nil
+	}
+	files, err := l.s.store.Attachments(ctx, l.w.repository.ID, l.w.person.ID)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	l.files = make(map[string]*store.Attachment, len(files))
 	for i := range files {
 		l.files[files[i].UID] = &files[i]
 	}
-	if commit != "" {
-		l.places, err = s.store.PlacesAt(ctx, w.repository.ID, commit)
-	}
-	return l, err
+	return nil
 }
 
 func (l *noteLore) links() note.Links {

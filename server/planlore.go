@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"juxtagram/core/plan"
+	"juxtagram/core/repo"
 	"juxtagram/core/role"
 	"juxtagram/store"
 )
@@ -17,11 +18,48 @@ type planLore struct {
 	w     *who
 	known map[[2]string]store.FileLore // commit and path
 	read  map[string]int64             // commit → its survey; 0: none
+	there map[string]bool              // commit → whether this repository has it
 	err   error                        // the first that is no plain absence
 }
 
+// planLore is for one request: it holds its context, as plan.Lore has none.
 func (s *Server) planLore(ctx context.Context, w *who) *planLore {
-	return &planLore{s: s, ctx: ctx, w: w, known: map[[2]string]store.FileLore{}, read: map[string]int64{}}
+	return &planLore{s: s, ctx: ctx, w: w, known: map[[2]string]store.FileLore{}, read: map[string]int64{}, there: map[string]bool{}}
+}
+
+// commit tells whether the repository has a commit. Git is asked only for those
+// that are neither the pin nor surveyed, and once for each.
+func (l *planLore) commit(id string) bool {
+	there, ok := l.there[id]
+	if !ok {
+		there = id == l.w.repository.Pin || l.survey(id) != 0
+		if !there {
+			_, err := l.s.jobs.Git(l.w.repository.ID).Resolve(l.ctx, id)
+			var unknown *repo.UnknownPinError
+			if err != nil && !errors.As(err, &unknown) {
+				l.fail(err)
+			}
+			there = err == nil
+		}
+		l.there[id] = there
+	}
+	return there
+}
+
+// folder tells whether there is a folder at a commit.
+func (l *planLore) folder(commit, path string) bool {
+	if path == "" {
+		return true
+	}
+	if id := l.survey(commit); id != 0 {
+		row, err := l.s.store.PathAt(l.ctx, id, path)
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			l.fail(err)
+		}
+		return err == nil && row.Folder
+	}
+	entries, err := l.s.jobs.Git(l.w.repository.ID).Folder(l.ctx, commit, path)
+	return err == nil && len(entries) > 0
 }
 
 // survey is that of a commit; 0: there is none.
@@ -46,12 +84,12 @@ func (l *planLore) fail(err error) {
 	}
 }
 
-// load looks up all files of a plan, commit by commit.
-func (l *planLore) load(p *plan.State) {
+// load looks up the files of many targets, commit by commit.
+func (l *planLore) load(targets []*plan.Target) {
 	paths := map[string][]string{}
-	for _, x := range p.Passages {
-		for _, y := range x.Target.Stretches() {
-			paths[y.Commit] = append(paths[y.Commit], y.Path)
+	for _, t := range targets {
+		for _, x := range t.Stretches() {
+			paths[x.Commit] = append(paths[x.Commit], x.Path)
 		}
 	}
 	for commit, list := range paths {

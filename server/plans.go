@@ -253,6 +253,13 @@ func (s *Server) planTexts(ctx context.Context, w *who, info *PlanInfo) (map[str
 	if err != nil {
 		return nil, err
 	}
+	for _, c := range info.InOrder {
+		for _, p := range c.Passages {
+			if err := l.loadFiles(ctx, p.Text); err != nil {
+				return nil, err
+			}
+		}
+	}
 	links := l.links()
 	links.Idea = func(id string) string { return "#idea-" + id }
 	for _, i := range info.Ideas {

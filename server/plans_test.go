@@ -262,5 +262,5 @@ func TestTargetsAreHeldToWhatIsThere(t *testing.T) {
 	for _, x := range get[[]plan.Fault](d.writer, "GET", at+"/problems", nil) {
 		kinds[x.Kind] = true
 	}
-	assert.Equal(t, map[string]bool{plan.NoPurpose: true, plan.SameLines: false, plan.NoText: true}, map[string]bool{plan.NoPurpose: kinds[plan.NoPurpose], plan.SameLines: kinds[plan.SameLines], plan.NoText: kinds[plan.NoText]})
+	assert.Equal(t, map[string]bool{plan.NoPurpose: true, plan.SameLines: false, plan.NoTitle: true}, map[string]bool{plan.NoPurpose: kinds[plan.NoPurpose], plan.SameLines: kinds[plan.SameLines], plan.NoTitle: kinds[plan.NoTitle]})
 }

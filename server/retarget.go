@@ -13,13 +13,12 @@ import (
 
 // TargetIn is what somebody wants to write about.
 type TargetIn struct {
-	Kind   string `json:"kind" enum:"lines,symbol,file,folder,commit,repository"`
-	At     string `json:"at,omitempty" maxLength:"300" doc:"A commit; left out: the pin"`
-	Path   string `json:"path,omitempty" maxLength:"5000"`
-	Start  int    `json:"start,omitempty" minimum:"0"`
-	End    int    `json:"end,omitempty" minimum:"0"`
-	Symbol string `json:"symbol,omitempty" maxLength:"1000" doc:"Qualified"`
-	// Where a plan is followed.
+	Kind    string `json:"kind" enum:"lines,symbol,file,folder,commit,repository"`
+	At      string `json:"at,omitempty" maxLength:"300" doc:"A commit; left out: the pin"`
+	Path    string `json:"path,omitempty" maxLength:"5000"`
+	Start   int    `json:"start,omitempty" minimum:"0"`
+	End     int    `json:"end,omitempty" minimum:"0"`
+	Symbol  string `json:"symbol,omitempty" maxLength:"1000" doc:"Qualified"`
 	Plan    int64  `json:"plan,omitempty" doc:"The plan in which it was asked"`
 	Passage string `json:"passage,omitempty" maxLength:"64" doc:"The passage at which it was asked"`
 }
@@ -32,7 +31,7 @@ func (s *Server) target(ctx context.Context, w *who, in *TargetIn) (*store.NoteT
 	}
 	t := &store.NoteTarget{Kind: in.Kind, Commit: commit}
 	if in.Plan != 0 {
-		if _, _, err := s.seenPassage(ctx, w, PlanPath{RepositoryPath{w.repository.ID}, in.Plan}, in.Passage); err != nil {
+		if _, err := s.followed(ctx, w, PlanPath{RepositoryPath{w.repository.ID}, in.Plan}, in.Passage); err != nil {
 			return nil, err
 		}
 		t.Plan, t.Passage = in.Plan, in.Passage

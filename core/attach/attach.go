@@ -8,6 +8,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"path"
+	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -150,15 +151,8 @@ func frames(gif []byte) int {
 // lie tells that a name's ending promises another type than the bytes are.
 func lie(name string, found *mimetype.MIME) string {
 	end := strings.ToLower(path.Ext(name))
-	if end == "" || end == found.Extension() {
-		return ""
-	}
-	for _, promised := range promises[end] {
-		if found.Is(promised) {
-			return ""
-		}
-	}
-	if promises[end] == nil {
+	promised := promises[end]
+	if promised == nil || end == found.Extension() || slices.ContainsFunc(promised, found.Is) {
 		return ""
 	}
 	is, _, _ := strings.Cut(found.String(), ";")

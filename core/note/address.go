@@ -18,6 +18,9 @@ const (
 	ideaAt     = "idea:"
 )
 
+// MayAttach tells at a glance whether a text may show or link to an attachment.
+func MayAttach(source string) bool { return strings.Contains(source, attachedAt) }
+
 // Attach is what to write in a text to show an attachment, or to link to it.
 func Attach(id, name string, picture bool) string {
 	mark := ""

@@ -19,7 +19,7 @@ const (
 	NoPurpose    = "no-purpose"    // a passage that does not say what for
 	PastEnd      = "past-end"      // lines that the file does not have
 	NotThere     = "not-there"     // a path that is not at its commit
-	NoText       = "no-words"      // a chapter without a title
+	NoTitle      = "no-words"      // a chapter without a title
 	EmptyChapter = "empty-chapter" // a chapter without passages
 )
 
@@ -49,7 +49,7 @@ func (s *State) Faults(lore Lore) []Fault {
 		case len(c.Passages) == 0:
 			f.out = append(f.out, Fault{Kind: EmptyChapter, Chapter: c.ID})
 		case c.Title == "":
-			f.out = append(f.out, Fault{Kind: NoText, Chapter: c.ID})
+			f.out = append(f.out, Fault{Kind: NoTitle, Chapter: c.ID})
 		}
 		for i := range c.Passages {
 			f.at[c.Passages[i].ID] = len(f.list)

@@ -4265,7 +4265,7 @@ export interface components {
       ops: components['schemas']['ClientOp'][]
       /**
        * Format: int64
-       * @description The newest operation you know of: the answer tells what changed after it
+       * @description The newest operation you know of: the answer tells what changed after it; left out: what this request changed
        */
       since?: number
     }
