@@ -113,8 +113,8 @@ async function takeIn(e: Event) {
     await client.invalidateQueries({ queryKey: ['repository', id.value, 'notes'] })
     const first = got.problems[0]
     notice(
-      `${many(got.added, 'thread')} taken in, ${count(got.there)} were here already, ${count(got.passed)} passed over${first ? `: ${first.why}` : ''}.`,
-      { fault: got.passed > 0 },
+      `${many(got.added, 'thread')}${got.files ? ` and ${many(got.files, 'attachment')}` : ''} taken in, ${count(got.there)} were here already, ${count(got.passed)} passed over${first ? `: ${first.why}` : ''}${got.problems.length > 1 ? `; and ${count(got.problems.length - 1)} more problems` : ''}.`,
+      { fault: got.problems.length > 0 },
     )
   } catch (err) {
     notice(words(err), { fault: true })

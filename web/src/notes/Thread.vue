@@ -3,8 +3,9 @@ import { computed, ref } from 'vue'
 import { ProblemError, words } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { usePromote } from '@/plans/promote'
-import { date, many } from '@/words/format'
+import { date } from '@/words/format'
 import { merge } from '@/words/merge'
+import MergeQuestion from '@/words/MergeQuestion.vue'
 import FollowUps from './FollowUps.vue'
 import NoteText from './NoteText.vue'
 import { about, choices, kinds, why, type ThreadInfo } from './target'
@@ -129,17 +130,11 @@ const wider = computed(() =>
         </span>
       </p>
       <template v-if="editing === n.id">
-        <p v-if="met" class="lost" role="alert">
-          Somebody changed this meanwhile: <q>{{ met.theirs }}</q><br />
-          {{
-            met.both
-              ? `Below, both are put together; in ${many(met.both, 'place')} both of you changed the same words, and both are kept, yours first.`
-              : 'Below, both changes are put together.'
-          }}
+        <MergeQuestion v-if="met" :theirs="met.theirs" :both="met.both">
           Read it and save, or
           <button class="link" @click="text = mine">take yours</button>
           <button class="link" @click="text = met.theirs">take theirs</button>
-        </p>
+        </MergeQuestion>
         <WriteField v-model="text" :repository="repository" name="edit" label="The text" @save="save(n)" />
         <p class="acts">
           <button class="link" :disabled="!text.trim()" @click="save(n)">save</button>

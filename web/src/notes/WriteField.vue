@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
-import { useAttach } from './attach'
+import { computed, ref, useTemplateRef } from 'vue'
+import { useAttaching } from './attach'
 import { useMentions } from './use'
 
 /** A field to write in, with completion of people. Pictures and files are pasted,
@@ -18,34 +18,12 @@ function press(e: KeyboardEvent) {
 
 const field = useTemplateRef<HTMLElement>('field')
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
-const { sending, attach } = useAttach(() => props.repository, insert)
+const { sending, paste, drop, choose } = useAttaching(
+  () => props.repository,
+  text,
+  () => field.value?.querySelector('textarea'),
+)
 const over = ref(false)
-/** Writes at the cursor. */
-function insert(markdown: string) {
-  const area = field.value?.querySelector('textarea')
-  const at = area?.selectionStart ?? text.value.length
-  const before = text.value.slice(0, at)
-  const piece = (before && !/\s$/.test(before) ? ' ' : '') + markdown
-  text.value = before + piece + text.value.slice(area?.selectionEnd ?? at)
-  void nextTick(() => area?.setSelectionRange(at + piece.length, at + piece.length))
-}
-function paste(e: ClipboardEvent) {
-  const files = [...(e.clipboardData?.files ?? [])]
-  // a piece of a table is copied as words and as a picture: the words are meant
-  if (!files.length || e.clipboardData?.types.includes('text/plain')) return
-  e.preventDefault()
-  void attach(files)
-}
-function drop(e: DragEvent) {
-  over.value = false
-  void attach([...(e.dataTransfer?.files ?? [])])
-}
-function choose(e: Event) {
-  const input = e.target as HTMLInputElement
-  const files = [...(input.files ?? [])]
-  input.value = ''
-  void attach(files)
-}
 const holds = (e: DragEvent) => e.dataTransfer?.types.includes('Files')
 </script>
 
@@ -57,7 +35,7 @@ const holds = (e: DragEvent) => e.dataTransfer?.types.includes('Files')
     @paste="paste"
     @dragover="(e) => holds(e) && (e.preventDefault(), (over = true))"
     @dragleave="over = false"
-    @drop.prevent="drop"
+    @drop="(e) => ((over = false), drop(e))"
   >
     <a-mentions
       v-model:value="text"

@@ -3,13 +3,12 @@ import type { Schemas } from '@/api/client'
 
 /** What changed between two states of a plan. */
 defineProps<{ changes: readonly Schemas['Change'][] }>()
-const told: Record<string, string> = { new: 'new', gone: 'gone', changed: 'changed', moved: 'moved' }
 </script>
 
 <template>
   <ul>
     <li v-for="c in changes" :key="c.kind + c.id">
-      <b>{{ told[c.what] }}</b>
+      <b>{{ c.what }}</b>
       <span>{{ c.kind === 'passage' ? '' : c.kind + ' ' }}“{{ c.title }}”</span>
       <span v-if="c.fields.length" class="soft">{{ c.fields.join(', ') }}</span>
     </li>

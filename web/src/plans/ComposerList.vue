@@ -48,7 +48,8 @@ function told(p: Passage): { short: string; long: string } {
   if (!h) return { short: '', long: '' }
   const long = [
     h.done && `${h.done} of ${readers.value!.readers} done`,
-    h.skipped && `${h.skipped} left it out${h.reasons.length ? `: ${h.reasons.slice(0, 5).join('; ')}` : ''}`,
+    h.skipped &&
+      `${h.skipped} left it out${h.reasons.length ? `: ${h.reasons.slice(0, 5).join('; ')}${h.reasons.length > 5 ? `; and ${h.reasons.length - 5} more reasons` : ''}` : ''}`,
     h.minutes && `half stayed ${h.minutes.toFixed(1)} min or longer`,
     h.questions && `${h.questions} open questions`,
   ].filter((x) => x)

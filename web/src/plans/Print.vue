@@ -84,6 +84,7 @@ const print = () => window.print()
           <Excerpt class="code" :repository="id" :path="x.path" :at="x.commit" :start="x.start" :end="x.end" :around="0" />
           <p v-if="x.all > x.end" class="soft">{{ many(x.all - x.end, 'further line') }} not on paper</p>
         </template>
+        <p v-if="!stretches(p).length && p.target.kind !== 'try'" class="soft">What is read here is not on paper.</p>
         <ul v-if="p.questions?.length">
           <li v-for="(q, k) in p.questions" :key="k">{{ q.ask }}</li>
         </ul>

@@ -2,9 +2,9 @@
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import { ProblemError, words } from '@/api/client'
 import { notice } from '@/frame/notice'
-import { useAttach } from '@/notes'
+import { useAttaching } from '@/notes'
 import { merge } from '@/words/merge'
-import { many } from '@/words/format'
+import MergeQuestion from '@/words/MergeQuestion.vue'
 
 /** A text that is kept while it is written. Where somebody else changed it
  * meanwhile, both changes are put together and shown before anything is kept. */
@@ -26,15 +26,14 @@ const met = ref<{ theirs: string; mine: string; both: number } | null>(null)
 const dirty = computed(() => text.value !== base.value)
 let timer = 0
 let busy = false
-watch(
-  () => props.value,
-  (now) => {
-    if (busy || now === base.value) return
-    if (!dirty.value) text.value = now
-    else meet(now)
-    base.value = now
-  },
-)
+watch(() => props.value, follow)
+/** Takes over what somebody else made of the text. */
+function follow(now: string) {
+  if (busy || now === base.value) return
+  if (dirty.value) meet(now)
+  else text.value = now
+  base.value = now
+}
 function meet(theirs: string) {
   const { text: together, both } = merge(base.value, text.value, theirs)
   met.value = together === text.value ? null : { theirs, mine: text.value, both }
@@ -48,18 +47,19 @@ async function keep() {
   base.value = to
   try {
     await props.save(from, to)
-  } catch (e) {
-    const current = e instanceof ProblemError ? e.problem.current : undefined
-    base.value = from
-    if (typeof current === 'string') {
-      meet(current)
-      base.value = current
-    } else {
-      notice(words(e), { fault: true })
-    }
-  } finally {
     busy = false
+  } catch (e) {
+    busy = false
+    base.value = from
+    const current = e instanceof ProblemError ? e.problem.current : undefined
+    if (typeof current !== 'string') return notice(words(e), { fault: true })
+    meet(current)
+    base.value = current
+    return
   }
+  // meanwhile somebody else may have changed it, and more may have been typed
+  follow(props.value)
+  void keep()
 }
 function typed() {
   clearTimeout(timer)
@@ -73,27 +73,13 @@ function agree(to?: string) {
 onBeforeUnmount(() => void keep())
 
 const area = useTemplateRef<HTMLTextAreaElement>('area')
-const { sending, attach } = useAttach(
+const { sending, paste, drop } = useAttaching(
   () => props.repository,
-  (markdown) => {
-    const at = area.value?.selectionStart ?? text.value.length
-    const before = text.value.slice(0, at)
-    text.value = before + (before && !/\s$/.test(before) ? ' ' : '') + markdown + text.value.slice(at)
-    typed()
-  },
+  text,
+  () => area.value,
 )
-function paste(e: ClipboardEvent) {
-  const files = [...(e.clipboardData?.files ?? [])]
-  if (!props.repository || !files.length || e.clipboardData?.types.includes('text/plain')) return
-  e.preventDefault()
-  void attach(files)
-}
-function drop(e: DragEvent) {
-  const files = [...(e.dataTransfer?.files ?? [])]
-  if (!props.repository || !files.length) return
-  e.preventDefault()
-  void attach(files)
-}
+// what is attached is kept like what is typed
+watch(sending, (name) => !name && typed())
 const press = (e: KeyboardEvent) => {
   if (e.key === 'Enter' && (props.rows === 1 || e.ctrlKey || e.metaKey)) {
     e.preventDefault()
@@ -105,16 +91,11 @@ const press = (e: KeyboardEvent) => {
 
 <template>
   <div class="kept">
-    <p v-if="met" class="met" role="alert">
-      Somebody changed this meanwhile: <q>{{ met.theirs }}</q>
-      {{
-        met.both
-          ? ` Both are put together; in ${many(met.both, 'place')} you changed the same words, and both are kept, yours first.`
-          : ' Both changes are put together.'
-      }}
-      <button class="link" @click="agree()">keep this</button> <button class="link" @click="agree(met.mine)">yours alone</button>
+    <MergeQuestion v-if="met" :theirs="met.theirs" :both="met.both">
+      <button class="link" @click="agree()">keep this</button>
+      <button class="link" @click="agree(met.mine)">yours alone</button>
       <button class="link" @click="agree(met.theirs)">theirs</button>
-    </p>
+    </MergeQuestion>
     <textarea
       ref="area"
       v-model="text"
@@ -126,8 +107,7 @@ const press = (e: KeyboardEvent) => {
       @input="typed"
       @blur="keep"
       @keydown="press"
-      @paste="paste"
-      @drop="drop"
+      v-on="repository ? { paste, drop } : {}"
     />
     <p v-if="sending" class="soft" role="status">attaching {{ sending }} …</p>
   </div>
@@ -156,13 +136,5 @@ textarea:focus {
 textarea::placeholder {
   color: var(--ink-soft);
   opacity: 1;
-}
-.met {
-  padding: 6px 10px;
-  background: var(--hover);
-  font-size: 12.5px;
-}
-.met button {
-  margin-right: 8px;
 }
 </style>

@@ -1,7 +1,9 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { api, data, ProblemError } from '@/api/client'
+import { useMe } from '@/account/me'
+import { api, data, ProblemError, words } from '@/api/client'
 import { onChange } from '@/api/events'
+import { notice } from '@/frame/notice'
 import { asPlan, flat, fold, merged, type Flat } from './fold'
 import { newId, type Op, type Plan, type PlanChange } from './use'
 
@@ -29,6 +31,8 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
   const at = () => ({ path: { repository: toValue(repository), plan: toValue(plan) } })
   /** What was not acknowledged when a tab was closed is sent when it opens again. */
   const unsent = useLocalStorage<Record<string, Batch['ops'][]>>('juxtagram.unsent', {})
+  const { me } = useMe()
+  const key = () => `${me.value?.person?.id ?? 0} ${toValue(plan)}`
 
   const pending = computed(() => queue.value.flatMap((b) => b.ops.map((o) => o.op)))
   const seen = computed(() => base.value && fold(base.value, pending.value))
@@ -44,8 +48,8 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
     queue.value = to
     const next = { ...unsent.value }
     const left = to.filter((b) => b.ops.length).map((b) => b.ops)
-    if (left.length) next[toValue(plan)] = left
-    else delete next[toValue(plan)]
+    if (left.length) next[key()] = left
+    else delete next[key()]
     unsent.value = next
   }
 
@@ -127,7 +131,9 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
       clearTimeout(timer)
       head.value = base.value = null
       sending = false
-      queue.value = (unsent.value[toValue(plan)] ?? []).map((ops) => ({ id: newId(), ops, done: () => {}, failed: () => {} }))
+      // nobody waits for these any more: what is refused of them is told here
+      const failed = (e: unknown) => notice(`Something you did before was not taken: ${words(e)}`, { fault: true })
+      queue.value = (unsent.value[key()] ?? []).map((ops) => ({ id: newId(), ops, done: () => {}, failed }))
       void load()
     },
     { immediate: true },
@@ -148,7 +154,6 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
 
   return {
     plan: shown,
-    flat: seen,
     error,
     away,
     /** How many batches are on their way. */

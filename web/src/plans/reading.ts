@@ -77,9 +77,14 @@ export function useToday(plan: MaybeRefOrGetter<Plan | undefined>) {
     }
     return undefined
   })
+  /** 0: no end is set. */
   function set(minutes: number) {
     const p = toValue(plan)
-    if (p) kept.value = { ...kept.value, [p.id]: { day: day(), minutes, from: minutesDone(p) } }
+    if (!p) return
+    const next = { ...kept.value }
+    if (minutes > 0) next[p.id] = { day: day(), minutes, from: minutesDone(p) }
+    else delete next[p.id]
+    kept.value = next
   }
   return { today, left, last, set }
 }

@@ -5,7 +5,7 @@ import { api, data, words } from '@/api/client'
 import type { Schemas } from '@/api/client'
 import Diff from '@/history/Diff.vue'
 import { useCommit } from '@/history/useCommit'
-import { date, many, short } from '@/words/format'
+import { count, date, many, short } from '@/words/format'
 
 /** What a commit changed, or how two commits differ. */
 const props = defineProps<{ repository: number; target: Schemas['Target'] }>()
@@ -31,6 +31,7 @@ const from = computed(() =>
   both.value ? (props.target.base ?? '') : commit.value?.against ? (commit.value.parents[commit.value.against - 1]?.id ?? '') : '',
 )
 const changes = computed(() => (both.value ? compared.value?.changes : commit.value?.changes) ?? [])
+const total = computed(() => (both.value ? compared.value?.total : commit.value?.total) ?? changes.value.length)
 const most = ref(20)
 </script>
 
@@ -46,7 +47,11 @@ const most = ref(20)
       </p>
       <p v-if="both" class="soft">with all that came since {{ short(target.base ?? '') }}</p>
       <p v-else-if="commit.message" class="message">{{ commit.message }}</p>
-      <p class="soft">{{ many(changes.length, 'file') }} changed</p>
+      <p class="soft">
+        {{ many(total, 'file') }} changed<template v-if="total > changes.length"
+          >; the first {{ count(changes.length) }} can be shown</template
+        >
+      </p>
     </header>
     <section v-for="c in changes.slice(0, most)" :key="c.path">
       <p class="mono name">
