@@ -1,23 +1,14 @@
 package e2e
 
 import (
-	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"juxtagram/demo"
-	"juxtagram/localpg/pgtest"
 )
 
 func TestPassagesAreDraggedIntoOrder(t *testing.T) {
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
-	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
-	p := page(t, s)
-	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"),
-		p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"), p.See("Where it starts"))
+	p := desk(t)
 	for i, path := range []string{"README.md", "Makefile", "LICENSE"} {
 		steps(t, p.Open("/r/1/read?path="+path), p.Visible(`.head .facts`), p.Press("a"), p.See("Add to the plan"), p.Fill("title", path))
 		if i == 0 {

@@ -89,12 +89,8 @@ func TestOnePersonMakesAPlanAndAnotherFollowsIt(t *testing.T) {
 }
 
 func TestAPlanChangesUnderTheEyesOfOthers(t *testing.T) {
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
-	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
-	a, b := page(t, s), page(t, s)
-	steps(t, a.Open("/"), a.Fill("name", "Ona"), a.Fill("email", "ona@example.test"), a.Fill("password", password), a.Click("Make the account"), a.See("The shelf"))
-	steps(t, a.Open("/take-in"), a.Click("A folder of the server"), a.Fill("folder", filepath.Join(roots, "m.git")), a.Click("Take it in"), a.Click("Pin here and survey"), a.See("Where it starts"))
+	a, s := deskOn(t)
+	b := page(t, s)
 	steps(t, a.Open("/r/1/plans"), a.Fill("plan-title", "Shared way"), a.Click("Begin"), a.Click("Add a chapter"), a.Visible(`[aria-label="Title of chapter I"]`))
 	steps(t, b.SignIn("ona@example.test", password), b.Open("/r/1/plans/1/compose"), b.Visible(`[aria-label="Title of chapter I"]`))
 	steps(t, a.Click("Add a chapter"), a.Visible(`[aria-label="Title of chapter II"]`), b.Visible(`[aria-label="Title of chapter II"]`))

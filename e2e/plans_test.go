@@ -85,9 +85,7 @@ func TestADraftOutlivesTheServer(t *testing.T) {
 	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
 	database, data := pgtest.URL(t), t.TempDir()
 	s := serve(t, database, data, "127.0.0.1:0", "--roots", roots)
-	p := page(t, s)
-	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"),
-		p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"), p.See("Where it starts"))
+	p := settled(t, s, roots)
 	steps(t, p.Open("/r/1/plans"), p.Fill("plan-title", "Tough"), p.Click("Begin"), p.Click("Add a chapter"), p.Visible(`[aria-label="Title of chapter I"]`), p.See("only writers see it"))
 	listen := s.base[len("http://"):]
 	s.stop(syscall.SIGKILL)

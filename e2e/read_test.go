@@ -29,10 +29,16 @@ func deskOn(t *testing.T) (*browser.Page, *served) {
 	roots := t.TempDir()
 	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
 	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
+	return settled(t, s, roots), s
+}
+
+// settled makes the first account, and takes in the demo below roots.
+func settled(t *testing.T, s *served, roots string) *browser.Page {
+	t.Helper()
 	p := page(t, s)
 	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
 	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"), p.See("In short"))
-	return p, s
+	return p
 }
 
 const sampler = "/r/1/read?path=firmware/sampler.c"

@@ -264,3 +264,44 @@ func TestTargetsAreHeldToWhatIsThere(t *testing.T) {
 	}
 	assert.Equal(t, map[string]bool{plan.NoPurpose: true, plan.SameLines: false, plan.NoTitle: true}, map[string]bool{plan.NoPurpose: kinds[plan.NoPurpose], plan.SameLines: kinds[plan.SameLines], plan.NoTitle: kinds[plan.NoTitle]})
 }
+
+// TestWhatGoesOnBetweenTwo: a chapter is taken away while another moves it, texts
+// with HTML in them, and a part that is taken away meanwhile.
+func TestWhatGoesOnBetweenTwo(t *testing.T) {
+	d := desked(t, func(h *house, k *client) int64 { return h.surveyed(k) })
+	pin := get[server.RepositoryInfo](d.keeper, "GET", d.at, nil).Pin
+	p := get[server.PlanInfo](d.writer, "POST", d.at+"/plans", any2{"title": "Ours"})
+	at := fmt.Sprintf("%s/plans/%d", d.at, p.ID)
+	hostile := "<script>alert(1)</script> <img src=x onerror=alert(1)> and a frame"
+	get[server.PlanChange](d.writer, "POST", at+"/ops", ops(plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: "chapter-0", Order: "B"}}, plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: "chapter-1", Order: "D"}},
+		plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "passage-1", Chapter: "chapter-1", Order: "V", Text: hostile, Target: plan.Target{Kind: plan.Commit, Commit: pin}}}))
+	shown := get[server.PlanInfo](d.writer, "GET", at+"?edition=draft&texts=true", nil).Texts["passage-1"]
+	assert.Contains(t, shown, "&lt;script&gt;")
+	assert.NotContains(t, shown, "<script")
+	assert.NotContains(t, shown, "<img")
+
+	get[server.PlanChange](d.keeper, "POST", at+"/ops", ops(plan.Op{Kind: plan.RemoveChapter, ID: "chapter-1"}))
+	for name, op := range map[string]plan.Op{
+		"moved":                {Kind: plan.MoveChapter, ID: "chapter-1", Order: "A"},
+		"taken away again":     {Kind: plan.RemoveChapter, ID: "chapter-1"},
+		"its passage written":  {Kind: plan.SetPassage, ID: "passage-1", Field: "title", To: "x"},
+		"a passage put in it":  {Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "passage-2", Chapter: "chapter-1", Order: "V", Target: plan.Target{Kind: plan.Commit, Commit: pin}}},
+		"a title of a chapter": {Kind: plan.SetChapter, ID: "chapter-0", Field: "title", To: strings.Repeat("x", 5000)},
+	} {
+		status, text := d.writer.do("POST", at+"/ops", ops(op))
+		assert.Equal(t, 422, status, "%s: %s", name, text)
+	}
+	back := get[server.PlanChange](d.keeper, "POST", at+"/undo", any2{"client_id": "undo-0001"})
+	require.Len(t, back.Chapters, 1)
+	assert.False(t, back.Chapters[0].Removed)
+
+	var repository int64
+	_, err := fmt.Sscanf(d.at, "/api/repositories/%d", &repository)
+	require.NoError(t, err)
+	require.NoError(t, d.store.SetRole(ctx, repository, d.writer.person.ID, store.Reader))
+	status, text := d.writer.do("POST", at+"/ops", ops(plan.Op{Kind: plan.MoveChapter, ID: "chapter-1", Order: "A"}))
+	assert.Equal(t, 404, status, "a reader does not find a draft that was never published: %s", text)
+	get[server.PlanInfo](d.keeper, "POST", at+"/editions", any2{"seq": back.Seq, "note": ""})
+	status, text = d.writer.do("POST", at+"/ops", ops(plan.Op{Kind: plan.MoveChapter, ID: "chapter-1", Order: "A"}))
+	assert.Equal(t, 403, status, text)
+}

@@ -324,3 +324,14 @@ func FuzzBetween(f *testing.F) {
 		}
 	})
 }
+
+func TestAPlanHasAnEnd(t *testing.T) {
+	s := plan.New()
+	apply(t, s, chapter("chapter-a", "V"))
+	for i := range plan.MaxPassages {
+		require.NoError(t, s.Apply(passage(fmt.Sprintf("passage-%d", i), "chapter-a", "V")))
+	}
+	err := s.Apply(passage("one-more", "chapter-a", "V"))
+	assert.ErrorContains(t, err, "5000 passages at most")
+	assert.Len(t, s.InOrder()[0].Passages, plan.MaxPassages)
+}
