@@ -87,7 +87,7 @@ func TestATextWithPicturesIsWorkedOnByTwo(t *testing.T) {
 	const edit = ".thread .note + .note .own button"
 	steps(t, other.ClickAt(edit), p.ClickAt(edit))
 	steps(t, other.Fill("edit", "The tide.\n\nIt comes twice a day, or once."), other.Click("save"), other.See("or once"))
-	steps(t, p.Fill("edit", "The tide at Saltern.\n\nIt comes twice a day."), p.Click("save"), p.See("Somebody changed this meanwhile"), p.See("both changes are put together"), p.Click("save"))
+	steps(t, p.Fill("edit", "The tide at Saltern.\n\nIt comes twice a day."), p.Click("save"), p.See("Somebody changed this meanwhile"), p.See("Both changes are put together"), p.Click("save"))
 	steps(t, other.See("The tide at Saltern."), other.See("It comes twice a day, or once."))
 
 	steps(t, other.Click("link a commit"), other.Fill("follow-up", "damaged"), other.Visible(".ant-select-item-option"), other.Press(kb.ArrowDown), other.Press(kb.Enter), other.See("followed up by"))
