@@ -51,6 +51,9 @@ func EntryPoints(files []File, declared []recipe.Declared, recipes []recipe.Reci
 	var out []EntryPoint
 	taken := map[string]bool{}
 	for _, d := range declared {
+		if d.Implied && byPath[d.Target] == nil {
+			continue
+		}
 		e := declaredEntry(d, byPath)
 		out = append(out, e)
 		if e.Kind == "command" || e.Kind == "program" {

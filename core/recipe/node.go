@@ -72,6 +72,10 @@ func packageJSON(p string, content []byte) Found {
 		}
 		declare("library", name, e.target, "exports")
 	}
+	if pkg.Main == "" && pkg.Module == "" && len(pkg.Exports) == 0 && pkg.Name != "" {
+		f.Declared = append(f.Declared, Declared{Kind: "library", Name: pkg.Name, Target: path.Join(dir, "index.js"), Path: p, Line: f.Package.Line, Implied: true,
+			Evidence: path.Base(p) + ": names no face, so index.js is taken"})
+	}
 	return f
 }
 

@@ -30,6 +30,7 @@ type Declared struct {
 	Line     int
 	How      string // command to run; "": none known
 	Evidence string
+	Implied  bool // not declared: what is taken where nothing is, if Target is there
 }
 
 // Package is what a build file calls the folder it stands in.
