@@ -60,8 +60,10 @@ const (
 )
 
 // choose fills so many minutes with readings, in the order of files. interest is
-// 0..1 for each file; nil: all are of the same. What is in leave is not chosen.
-func (g *Ground) choose(minutes int, d Direction, w Weights, interest []float64, leave []bool) []Reading {
+// 0..1 for each file; nil: all are of the same. What is in leave is not chosen. The
+// second result is how far the readings cover more than simple orders do: 1 is as
+// much.
+func (g *Ground) choose(minutes int, d Direction, w Weights, interest []float64, leave []bool) ([]Reading, float64) {
 	l := g.newLedger(w, interest)
 	l.least = l.floor(minutes)
 	for k := range l.most {
@@ -90,7 +92,7 @@ func (g *Ground) choose(minutes int, d Direction, w Weights, interest []float64,
 		out = append(out, Reading{file, n, g.minutes(file, n)})
 	}
 	slices.SortFunc(out, func(a, b Reading) int { return a.File - b.File })
-	return out
+	return out, c.margin()
 }
 
 // lead finds the shortest ways to files along what leans on them.
@@ -277,7 +279,7 @@ func (c *chooser) takeChain(way []int) bool {
 	if together.cost > c.left {
 		return false
 	}
-	if c.best.Len() > 0 && together.rate() < c.best[0].rate() {
+	if c.best.Len() > 0 && together.rate() < c.best[0].rate()*(1-1e-9) {
 		// as one step of the file itself, worth as much a minute
 		heap.Push(&c.best, &option{alone.file, alone.lines, together.rate() * float64(alone.cost), alone.cost})
 		return true
