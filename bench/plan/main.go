@@ -47,7 +47,7 @@ func main() {
 		for _, d := range []draft.Direction{draft.InsideOut, draft.OutsideIn} {
 			for _, budget := range budgets {
 				began := time.Now()
-				ours := g.Readings(budget, d, w, nil, nil)
+				ours := g.Readings(draft.Task{Minutes: budget, Direction: d, Weights: w})
 				took := time.Since(began)
 				got := g.Measure(ours, d)
 				show := func(name string, n int, f draft.Figures, took string) {

@@ -35,7 +35,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), workerCommand(), surveyCommand(), summariesCommand(), tagsCommand(), skimCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), workerCommand(), surveyCommand(), summariesCommand(), tagsCommand(), skimCommand(), planCommand(), openapiCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if !errors.Is(err, context.Canceled) {
 			fmt.Fprintln(os.Stderr, "juxtagram:", err)

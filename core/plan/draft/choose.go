@@ -59,28 +59,38 @@ const (
 	rounds = 12
 )
 
-// choose fills so many minutes with readings, in the order of files. interest is
-// 0..1 for each file; nil: all are of the same. What is in leave is not chosen. The
-// second result is how far the readings cover more than simple orders do: 1 is as
-// much.
-func (g *Ground) choose(minutes int, d Direction, w Weights, interest []float64, leave []bool) ([]Reading, float64) {
-	l := g.newLedger(w, interest)
+// Task is what is to be chosen.
+type Task struct {
+	Minutes   int
+	Direction Direction
+	Weights   Weights
+	Interest  []float64    // 0..1 of each file; nil: all are of the same
+	Leave     []bool       // files that are not chosen; nil: none
+	spots     map[int]spot // files of which some lines are read, and no others
+}
+
+// choose fills the minutes with readings, in the order of files. The second result
+// is how far they cover more than simple orders do: 1 is as much.
+func (g *Ground) choose(t *Task) ([]Reading, float64) {
+	w, minutes := t.Weights, t.Minutes
+	l := g.newLedger(w, t.Interest)
+	l.spots = t.spots
 	l.least = l.floor(minutes)
 	for k := range l.most {
 		if l.weight[k] > 0 {
-			alone := &chooser{ledger: l.only(good(k)), leave: leave, left: minutes}
+			alone := &chooser{ledger: l.only(good(k)), leave: t.Leave, left: minutes}
 			alone.run()
 			l.most[k] = alone.got[k]
 		}
 	}
-	c := &chooser{ledger: l, led: d == OutsideIn && w.Led, leave: leave, left: minutes}
+	c := &chooser{ledger: l, led: t.Direction == OutsideIn && w.Led, leave: t.Leave, left: minutes}
 	if c.led {
 		c.lead()
 	}
 	c.run()
 	best := c
 	for n := 0; n < rounds && best.margin() < enough; n++ {
-		again := &chooser{ledger: c.anew(), led: c.led, from: c.from, leave: leave, left: minutes}
+		again := &chooser{ledger: c.anew(), led: c.led, from: c.from, leave: t.Leave, left: minutes}
 		again.run()
 		if c = again; c.margin() > best.margin() {
 			best = c
@@ -135,7 +145,11 @@ func byWeight(a, b float64) int {
 func (c *chooser) next(file int) *option {
 	steps, ok := c.steps[file]
 	if !ok {
-		steps = levels(c.g.Whole.Files[file].Lines)
+		if s := c.spots[file]; s.lines > 0 {
+			steps = []int{s.lines}
+		} else {
+			steps = levels(c.g.Whole.Files[file].Lines)
+		}
 		c.steps[file] = steps
 	}
 	was := c.lines[file]
@@ -299,6 +313,9 @@ func (c *chooser) fill() {
 	for c.left > 0 {
 		best := option{file: -1}
 		for file, now := range c.lines {
+			if c.spots[file].lines > 0 {
+				continue
+			}
 			minutes := c.g.minutes(file, now)
 			to := c.g.Within(file, c.g.Whole.Files[file].Lines, minutes+c.left).Lines
 			cost := c.g.minutes(file, to) - minutes

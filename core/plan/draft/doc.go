@@ -11,11 +11,13 @@
 // Credit. The lines of a file that a skim shows are its most telling ones, so
 // the first tell more than the last. Of n lines shown out of N,
 //
-//	credit(n, N) = (n/N) ^ 0.65
+//	credit(n, N) = 0.35 · min(1, n/40) + 0.65 · (n/N) ^ 0.65
 //
-// is the share of what the file has to tell that counts as read: fitted to how
-// many of a file's symbols are seen, by how many files name them, and how much of
-// the worth of its lines, in skims of four packages; see docs/benchmarks.md.
+// is the share of what the file has to tell that counts as read. The second term
+// is fitted to how many of a file's symbols are seen, by how many files name them,
+// and how much of the worth of its lines, in skims of four packages; see
+// docs/benchmarks.md. The first is a decision: that a reader knows of a file, what
+// it is for and what stands in it counts for a third, however long it is.
 //
 // Choosing. What a reader is to cover has a value: a file's share of the weight
 // of all hotspots and of the centrality of the whole, times how much it is of

@@ -4,24 +4,22 @@ package draft
 // gains by it is seen only once there is an order.
 var closeness = []float64{1, 3, 8, 20}
 
-// Readings chooses what to read within so many minutes, and puts it in a reading
-// order. interest is 0..1 for each file; nil: all are of the same. What is in
-// leave, if any, is not chosen.
-func (g *Ground) Readings(minutes int, d Direction, w Weights, interest []float64, leave []bool) []Reading {
+// Readings chooses what to read, and puts it in a reading order.
+func (g *Ground) Readings(t Task) []Reading {
 	var best []Reading
 	sum, margin := 0.0, 0.0
 	for _, k := range closeness {
-		tried := w
-		tried.Close *= k
-		chosen, beyond := g.choose(minutes, d, tried, interest, leave)
-		list := g.arrange(chosen, d)
-		f := g.Measure(list, d)
+		tried := t
+		tried.Weights.Close *= k
+		chosen, beyond := g.choose(&tried)
+		list := g.arrange(chosen, t.Direction)
+		f := g.Measure(list, t.Direction)
 		// above all, nothing may fall behind what a simple order covers
 		beyond = min(beyond, enough)
 		if best == nil || beyond > margin+1e-9 || beyond > margin-1e-9 && f.Sum() > sum {
 			best, sum, margin = list, f.Sum(), beyond
 		}
-		if w.Close == 0 {
+		if t.Weights.Close == 0 {
 			break
 		}
 	}

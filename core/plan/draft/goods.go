@@ -44,6 +44,7 @@ type ledger struct {
 	got    [goods]float64
 	in     []int        // of each folder, how many files are chosen
 	read   map[int]bool // files that are chosen
+	spots  map[int]spot
 }
 
 // newLedger takes the shares of files in the goods of a goal. interest is 0..1
@@ -95,8 +96,11 @@ func (l *ledger) each(file, was, to int) (add [goods]float64) {
 			fresh = min(fresh, 1-l.w.Twins*t.likeness)
 		}
 	}
+	if l.weight[about] > 0 && l.spots[file].lines > 0 {
+		add[about] = l.share[about][file] * fresh // all that the goal is about
+	}
 	for _, k := range []good{hot, central, about} {
-		if l.weight[k] > 0 {
+		if l.weight[k] > 0 && add[k] == 0 {
 			add[k] = l.share[k][file] * credit * fresh
 		}
 	}
@@ -158,7 +162,7 @@ func (l *ledger) anew() *ledger {
 
 // only is a ledger in which one good alone counts.
 func (l *ledger) only(k good) *ledger {
-	one := &ledger{g: l.g, share: l.share, in: make([]int, len(l.in)), read: map[int]bool{}}
+	one := &ledger{g: l.g, spots: l.spots, share: l.share, in: make([]int, len(l.in)), read: map[int]bool{}}
 	one.weight[k], one.most[k] = 1, 1
 	return one
 }

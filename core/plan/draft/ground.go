@@ -26,9 +26,9 @@ type Survey struct {
 // and may be used by several goroutines.
 type Ground struct {
 	Survey
-	hot     []float64 // shares, whose sum is 1
+	hot     []float64 // shares of code, whose sum is 1
 	central []float64
-	starts  []float64
+	starts  []float64 // of all but tests
 	opens   []bool    // nothing can lead a reader to it: an entry point, or nothing of the code leans on it
 	folder  []int     // of each file
 	folders []string  // their paths
@@ -65,13 +65,15 @@ func NewGround(s Survey) *Ground {
 		if !g.readable(i) {
 			continue
 		}
-		g.hot[i] = s.Hot[i]
 		if code(f.Role) {
+			g.hot[i] = s.Hot[i]
 			g.central[i] = s.Whole.Rank[i]
 			size[k] += float64(f.Code)
 		}
-		for _, e := range f.Starts {
-			g.starts[i] += e.Weight
+		if f.Role != role.Test {
+			for _, e := range f.Starts {
+				g.starts[i] += e.Weight
+			}
 		}
 	}
 	g.wide = make([]float64, len(size))

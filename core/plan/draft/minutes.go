@@ -19,7 +19,8 @@ var speeds = map[string]float64{
 	role.Documentation: 30, role.Test: 30, role.Sample: 30, role.Build: 30, role.Schema: 40, role.Configuration: 40, role.Asset: 60,
 }
 
-// Minutes is how long so many lines take to read, at least 1. code and intricacy
+// Minutes is how long so many lines take to read, at least 1; less than a quarter
+// of a minute is left out. code and intricacy
 // are those of the whole file; intricacy below 0 is not known.
 //
 //	minutes = bearings + lines / speed
@@ -32,11 +33,15 @@ func Minutes(role string, lines, code, intricacy int) int {
 			speed -= (plainCode - denseCode) * min(1, float64(intricacy)/float64(code)/dense)
 		}
 	}
-	return max(1, int(math.Round(bearings+float64(lines)/speed)))
+	return max(1, int(math.Ceil(bearings+float64(lines)/speed-0.25)))
 }
 
-// telling is the exponent of Credit.
-const telling = 0.65
+// What of a file counts as read once its gist is, and how the rest grows.
+const (
+	met     = 0.35
+	telling = 0.65
+	gist    = 40 // lines
+)
 
 // Credit is the share of what a file has to tell that so many of its lines
 // tell, the most telling first; 0..1. See the package.
@@ -44,11 +49,11 @@ func Credit(shown, lines int) float64 {
 	if lines <= 0 || shown >= lines {
 		return 1
 	}
-	return math.Pow(float64(shown)/float64(lines), telling)
+	return met*min(1, float64(shown)/gist) + (1-met)*math.Pow(float64(shown)/float64(lines), telling)
 }
 
 // depths are how many lines of a file a passage may show, besides all.
-var depths = []int{20, 30, 45, 65, 100, 150, 220, 330, 500, 750, 1100}
+var depths = []int{gist, 60, 90, 130, 200, 300, 450, 700, 1000}
 
 // levels are the numbers of lines that a file of so many may be shown within,
 // the last all of them.

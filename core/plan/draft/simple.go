@@ -3,8 +3,6 @@ package draft
 import (
 	"cmp"
 	"slices"
-
-	"juxtagram/core/role"
 )
 
 // Simple is an order of files that needs no thought. Drafts are held against all
@@ -30,11 +28,8 @@ var SimpleOrders = []Simple{
 func (o *Simple) Readings(g *Ground, minutes, lines int) []Reading {
 	var files []int
 	for i := range g.Whole.Files {
-		switch g.Whole.Files[i].Role {
-		case role.Source, role.Schema, role.Test, role.Sample:
-			if g.readable(i) {
-				files = append(files, i)
-			}
+		if code(g.Whole.Files[i].Role) && g.readable(i) {
+			files = append(files, i)
 		}
 	}
 	slices.SortStableFunc(files, func(a, b int) int { return o.by(g, a, b) })
@@ -67,7 +62,7 @@ func (l *ledger) floor(minutes int) (out [goods]float64) {
 			credit := Credit(r.Lines, l.g.Whole.Files[r.File].Lines)
 			for k := range got {
 				switch {
-				case l.share[k] == nil || good(k) == folders:
+				case l.share[k] == nil || good(k) == folders || good(k) == about:
 				case good(k) == starts:
 					got[k] += l.share[k][r.File]
 				default:

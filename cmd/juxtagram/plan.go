@@ -1,0 +1,88 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"juxtagram/core/intake"
+	"juxtagram/core/plan/draft"
+)
+
+func planCommand() *cobra.Command {
+	cmd := &cobra.Command{Use: "plan", Short: "Draft reading plans, and check them"}
+	cmd.AddCommand(planDraftCommand())
+	return cmd
+}
+
+func planDraftCommand() *cobra.Command {
+	var f surveyFlags
+	asked := draft.Asked{Goal: draft.Goal{Kind: draft.Whole}}
+	direction := string(draft.OutsideIn)
+	about := ""
+	cmd := &cobra.Command{
+		Use:   "draft [flags] SOURCE",
+		Short: "Propose what to read of a repository, and in which order",
+		Long: `Propose a reading plan for so many minutes, as JSON: chapters and passages, each
+with the reason why it is there. --goal is what the plan is for: whole, folder
+(--about its path) or symbol (--about path:line:name).`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if asked.Minutes < draft.LeastMinutes || asked.Minutes > draft.MostMinutes {
+				return fmt.Errorf("--minutes goes from %d to %d", draft.LeastMinutes, draft.MostMinutes)
+			}
+			asked.Direction = draft.Direction(direction)
+			if asked.Direction != draft.OutsideIn && asked.Direction != draft.InsideOut {
+				return fmt.Errorf("--order is %s or %s", draft.OutsideIn, draft.InsideOut)
+			}
+			if err := aboutOf(&asked.Goal, about); err != nil {
+				return err
+			}
+			return withSurvey(cmd.Context(), args[0], f, func(s *surveyed) error {
+				p, err := s.result.Ground(s.whole).Propose(asked)
+				if err != nil {
+					return &intake.Refused{Reason: err.Error()}
+				}
+				return writeTo(f.out, func(w io.Writer) error {
+					enc := json.NewEncoder(w)
+					enc.SetIndent("", " ")
+					enc.SetEscapeHTML(false)
+					return enc.Encode(p)
+				})
+			})
+		},
+	}
+	f.add(cmd)
+	cmd.Flags().StringVar(&asked.Goal.Kind, "goal", asked.Goal.Kind, "whole, folder or symbol")
+	cmd.Flags().StringVar(&about, "about", "", "the folder, or the symbol as path:line:name")
+	cmd.Flags().IntVarP(&asked.Minutes, "minutes", "m", 60, "how long readers have")
+	cmd.Flags().StringVar(&direction, "order", direction, "outside-in or inside-out")
+	return cmd
+}
+
+// aboutOf reads what a goal is about.
+func aboutOf(g *draft.Goal, about string) error {
+	switch g.Kind {
+	case draft.Whole:
+		return nil
+	case draft.Folder:
+		if g.Path = about; about == "" {
+			return fmt.Errorf("--goal folder needs --about, its path")
+		}
+		return nil
+	case draft.Symbol:
+		path, rest, _ := strings.Cut(about, ":")
+		line, name, ok := strings.Cut(rest, ":")
+		n, err := strconv.Atoi(line)
+		if !ok || err != nil || name == "" {
+			return fmt.Errorf("--goal symbol needs --about path:line:name")
+		}
+		g.Path, g.Line, g.Name = path, n, name
+		return nil
+	}
+	return fmt.Errorf("--goal is whole, folder or symbol, not %q", g.Kind)
+}

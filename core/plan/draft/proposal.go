@@ -1,0 +1,341 @@
+package draft
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"juxtagram/core/plan"
+)
+
+// Asked is what is asked of a draft.
+type Asked struct {
+	Goal      Goal
+	Minutes   int
+	Direction Direction
+	// Leave are the ids of passages that somebody took out: they are not
+	// proposed again.
+	Leave map[string]bool
+}
+
+// Proposal is a draft of a plan. The same ground and question give the same.
+type Proposal struct {
+	Title    string                `json:"title"`
+	Purpose  string                `json:"purpose"`
+	Minutes  int                   `json:"minutes"`
+	Chapters []plan.ChapterInOrder `json:"chapters"`
+	Figures  Figures               `json:"figures"`
+	Notes    []string              `json:"notes" doc:"What was left out or could not be done, and why"`
+}
+
+// Budgets of a draft, in minutes.
+const (
+	LeastMinutes = 5
+	MostMinutes  = 2400 // five days of eight hours
+)
+
+// mostNeeds is how many earlier passages one says that it needs.
+const mostNeeds = 2
+
+// Propose drafts a plan. It fails with *Unknown where the goal speaks of what is
+// not there.
+func (g *Ground) Propose(a Asked) (*Proposal, error) {
+	b, err := g.brief(&a.Goal)
+	if err != nil {
+		return nil, err
+	}
+	p := &Proposal{Title: b.title, Purpose: b.purpose, Chapters: []plan.ChapterInOrder{}, Notes: []string{}}
+	left := a.Minutes
+	openers := b.openers
+	if a.Minutes < shortest {
+		openers = nil
+	}
+	openers = slices.DeleteFunc(slices.Clone(openers), func(x plan.Passage) bool {
+		return x.Target.Kind == plan.Try && a.Minutes < longer || a.Leave[id(&x.Target)]
+	})
+	for _, x := range openers {
+		left -= x.Minutes
+	}
+	leave := make([]bool, len(g.Whole.Files))
+	for i := range leave {
+		t := g.target(Reading{File: i}, b, &a.Goal)
+		leave[i] = a.Leave[id(&t)] || slices.ContainsFunc(openers, func(o plan.Passage) bool { return o.Target.Path == g.Whole.Files[i].Path })
+	}
+	readings := b.staged(g.Readings(Task{left, a.Direction, Standard, b.interest, leave, b.spots}))
+	p.Figures = g.Measure(readings, a.Direction)
+	w := &writer{g: g, b: b, a: &a, at: map[int]*plan.Passage{}}
+	if err := w.write(p, openers, readings); err != nil {
+		return nil, err
+	}
+	if p.Minutes < a.Minutes {
+		p.Notes = append(p.Notes, fmt.Sprintf("There is no more to read for this goal: %d of %d minutes are filled.", p.Minutes, a.Minutes))
+	}
+	if len(a.Leave) > 0 {
+		p.Notes = append(p.Notes, count(len(a.Leave), "passage")+" that somebody took out of the plan: not proposed again.")
+	}
+	if n := g.unread(); n > 0 {
+		p.Notes = append(p.Notes, count(n, "file")+" of generated, copied or unread text: not among what was chosen from.")
+	}
+	return p, nil
+}
+
+// unread counts the files that a plan cannot have one read.
+func (g *Ground) unread() int {
+	n := 0
+	for i := range g.Whole.Files {
+		if !g.readable(i) {
+			n++
+		}
+	}
+	return n
+}
+
+// staged puts readings stage after stage, each in its order.
+func (b *brief) staged(readings []Reading) []Reading {
+	if b.in != nil {
+		slices.SortStableFunc(readings, func(x, y Reading) int { return b.in[x.File] - b.in[y.File] })
+	}
+	return readings
+}
+
+// target is what a reading has one read.
+func (g *Ground) target(r Reading, b *brief, goal *Goal) plan.Target {
+	f := &g.Whole.Files[r.File]
+	t := plan.Target{Kind: plan.File, Path: f.Path, Commit: g.Pin}
+	if s, ok := b.spots[r.File]; ok && s.lines > 0 {
+		t.Kind, t.Start, t.End, t.Symbol = s.kind, s.start, s.end, s.symbol
+		if t.Kind == plan.Comparison {
+			t.Base = goal.Base
+		}
+		return t
+	}
+	if r.Lines < f.Lines {
+		t.Skim = r.Lines
+	}
+	return t
+}
+
+// id is a drafted passage's: what it has one read gives it, but for how much of
+// it and at which commit, so that drafts know each other's passages.
+func id(t *plan.Target) string {
+	commands := ""
+	if t.Try != nil {
+		commands = t.Try.Folder + "\n" + t.Try.Commands
+	}
+	sum := sha256.Sum256([]byte(strings.Join([]string{t.Kind, t.Path, t.Symbol, t.Base, commands}, "\x00")))
+	return "draft-" + hex.EncodeToString(sum[:8])
+}
+
+// writer writes readings as chapters.
+type writer struct {
+	g     *Ground
+	b     *brief
+	a     *Asked
+	at    map[int]*plan.Passage // file → the passage on it
+	order string
+}
+
+func (w *writer) write(p *Proposal, openers []plan.Passage, readings []Reading) error {
+	if len(openers) > 0 {
+		if err := w.chapter(p, "Bearings", "What it is, before how it is done."); err != nil {
+			return err
+		}
+		for i := range openers {
+			if err := w.add(p, &openers[i]); err != nil {
+				return err
+			}
+		}
+	}
+	for _, part := range w.parts(readings) {
+		if err := w.chapter(p, part.title, part.intent); err != nil {
+			return err
+		}
+		for _, r := range part.readings {
+			x, err := w.passage(r)
+			if err != nil {
+				return err
+			}
+			if err := w.add(p, x); err != nil {
+				return err
+			}
+			w.at[r.File] = x
+		}
+	}
+	return nil
+}
+
+func (w *writer) chapter(p *Proposal, title, intent string) error {
+	order := ""
+	if n := len(p.Chapters); n > 0 {
+		order = p.Chapters[n-1].Order
+	}
+	order, err := plan.Between(order, "")
+	sum := sha256.Sum256([]byte(w.a.Goal.Kind + "\x00" + title))
+	p.Chapters = append(p.Chapters, plan.ChapterInOrder{Chapter: plan.Chapter{ID: "draft-" + hex.EncodeToString(sum[:8]), Order: order, Title: clipped(title), Intent: intent}, Passages: []plan.Passage{}})
+	w.order = ""
+	return err
+}
+
+// add puts a passage at the end of the last chapter.
+func (w *writer) add(p *Proposal, x *plan.Passage) (err error) {
+	c := &p.Chapters[len(p.Chapters)-1]
+	if w.order, err = plan.Between(w.order, ""); err != nil {
+		return err
+	}
+	x.ID, x.Chapter, x.Order, x.Title = id(&x.Target), c.ID, w.order, clipped(x.Title)
+	c.Passages = append(c.Passages, *x)
+	p.Minutes += x.Minutes
+	return nil
+}
+
+// passage writes one reading.
+func (w *writer) passage(r Reading) (*plan.Passage, error) {
+	g := w.g
+	f := &g.Whole.Files[r.File]
+	x := &plan.Passage{Title: f.Path, Target: g.target(r, w.b, &w.a.Goal), Minutes: r.Minutes}
+	if x.Target.Kind == plan.Symbol {
+		x.Title = x.Target.Symbol
+	}
+	said, err := g.Whole.OfFile(r.File)
+	if err != nil {
+		return nil, err
+	}
+	tellPurpose(x, said)
+	led := ""
+	var needs []string
+	for _, by := range g.leaned[r.File] {
+		if e := w.at[int(by)]; e != nil && w.a.Direction == OutsideIn {
+			if led == "" {
+				led = e.Title
+			}
+			if len(x.Needs) < mostNeeds {
+				x.Needs = append(x.Needs, e.ID)
+			}
+		}
+	}
+	for _, on := range g.leans[r.File] {
+		if e := w.at[int(on)]; e != nil && w.a.Direction == InsideOut && len(needs) < mostNeeds {
+			needs = append(needs, e.Title)
+			x.Needs = append(x.Needs, e.ID)
+		}
+	}
+	slices.Sort(x.Needs)
+	x.Why = g.why(r.File, w.b.why[r.File], led, needs)
+	return x, nil
+}
+
+// clipped cuts a title that is longer than a plan takes.
+func clipped(s string) string {
+	if r := []rune(s); len(r) > plan.MaxTitle {
+		return string(r[:plan.MaxTitle-1]) + "…"
+	}
+	return s
+}
+
+// How many passages a chapter has, where a goal does not tell its chapters.
+const (
+	fewest   = 3
+	mostRead = 9
+)
+
+// part is a chapter to be.
+type part struct {
+	title, intent string
+	readings      []Reading
+	area          int
+}
+
+// parts cuts readings into chapters: by the stages of the goal, or where the
+// order comes to another area of the tree.
+func (w *writer) parts(readings []Reading) []part {
+	files := make([]int, len(readings))
+	for n, r := range readings {
+		files[n] = r.File
+	}
+	area := w.g.areas(files)
+	if w.b.in != nil {
+		for n, f := range files {
+			area[n] = w.b.in[f]
+		}
+	}
+	var out []part
+	for n, r := range readings {
+		last := len(out) - 1
+		if last < 0 || area[n] != out[last].area && (len(out[last].readings) >= fewest || w.b.in != nil) || len(out[last].readings) > mostRead && w.b.in == nil {
+			out = append(out, part{area: area[n]})
+			last++
+		}
+		out[last].readings = append(out[last].readings, r)
+	}
+	seen := map[string]int{}
+	for k := range out {
+		p := &out[k]
+		if w.b.in != nil && len(w.b.stages) > 0 {
+			p.title, p.intent = w.b.stages[p.area].title, w.b.stages[p.area].intent
+		} else {
+			p.title, p.intent = w.name(p.readings)
+		}
+		switch seen[p.title]++; {
+		case seen[p.title] == 2:
+			p.title = "More of " + p.title
+		case seen[p.title] > 2:
+			p.title = fmt.Sprintf("More of %s (%d)", p.title, seen[p.title]-1)
+		}
+	}
+	return out
+}
+
+// name is what a chapter is called: the innermost folder around all that is read
+// in it, or the two folders in which most is.
+func (w *writer) name(readings []Reading) (title, intent string) {
+	dirs := map[string]int{}
+	common := strings.Split(path.Dir(w.g.Whole.Files[readings[0].File].Path), "/")
+	for _, r := range readings {
+		dir := path.Dir(w.g.Whole.Files[r.File].Path)
+		dirs[dir] += r.Minutes
+		parts := strings.Split(dir, "/")
+		n := 0
+		for n < len(common) && n < len(parts) && common[n] == parts[n] {
+			n++
+		}
+		common = common[:n]
+	}
+	dir := strings.Join(common, "/")
+	if dir != "" && dir != "." {
+		if said, err := w.g.Whole.OfFolder(dir); err == nil {
+			for _, s := range said {
+				if s.Kind == "purpose" {
+					return dir, s.Text + cited(s.Cites, "")
+				}
+			}
+		}
+		return dir, ""
+	}
+	names := make([]string, 0, len(dirs))
+	for d := range dirs {
+		names = append(names, d)
+	}
+	slices.SortFunc(names, func(a, b string) int {
+		if dirs[a] != dirs[b] {
+			return dirs[b] - dirs[a]
+		}
+		return strings.Compare(a, b)
+	})
+	for i, n := range names {
+		if n == "." {
+			names[i] = "the root"
+		}
+	}
+	switch {
+	case names[0] == "the root":
+		return "From " + w.g.Whole.Files[readings[0].File].Path + " on", ""
+	case len(names) == 1:
+		return names[0], ""
+	case len(names) == 2:
+		return names[0] + " and " + names[1], ""
+	}
+	return names[0] + ", " + names[1] + " and others", ""
+}
