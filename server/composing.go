@@ -32,6 +32,7 @@ type PlanChange struct {
 	Title    string         `json:"title"`
 	Purpose  string         `json:"purpose"`
 	Budget   int            `json:"budget"`
+	Goal     *plan.Goal     `json:"goal,omitempty" doc:"What it was drafted for; left out: it was not"`
 	Chapters []plan.Chapter `json:"chapters"`
 	Passages []plan.Passage `json:"passages"`
 	Ideas    []plan.Idea    `json:"ideas"`
@@ -39,7 +40,7 @@ type PlanChange struct {
 
 // changeSince tells what changed in a plan.
 func (s *Server) changeSince(ctx context.Context, p *store.Plan, since int64) (*body[PlanChange], error) {
-	c := PlanChange{Seq: p.Seq, Title: p.State.Title, Purpose: p.State.Purpose, Budget: p.State.Budget, Chapters: []plan.Chapter{}, Passages: []plan.Passage{}, Ideas: []plan.Idea{}}
+	c := PlanChange{Seq: p.Seq, Title: p.State.Title, Purpose: p.State.Purpose, Budget: p.State.Budget, Goal: p.State.Goal, Chapters: []plan.Chapter{}, Passages: []plan.Passage{}, Ideas: []plan.Idea{}}
 	ops, err := s.store.OpsSince(ctx, p.ID, since)
 	if err != nil {
 		return nil, err

@@ -32,6 +32,7 @@ func (s *Server) routes() []route {
 		s.attachmentRoutes(),
 		s.exchangeRoutes(),
 		s.planRoutes(),
+		s.draftRoutes(),
 		s.composingRoutes(),
 		s.editionRoutes(),
 		s.guidingRoutes(),

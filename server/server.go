@@ -18,6 +18,7 @@ import (
 	"github.com/hashicorp/golang-lru/v2/expirable"
 	"github.com/klauspost/compress/gzhttp"
 
+	"juxtagram/core/plan/draft"
 	"juxtagram/core/reader"
 	"juxtagram/core/skim"
 	"juxtagram/core/summary"
@@ -48,6 +49,7 @@ type Server struct {
 	readers   *readers
 	wholes    *kept[*summary.Whole]
 	charts    *kept[*store.Chart]
+	grounds   *kept[*draft.Ground]
 	tagged    *kept[*heldTagged]
 	placingAt sync.Map // repositories and commits at which places are looked for
 	noteLists *lru.Cache[string, *heldNotes]
@@ -79,6 +81,7 @@ func (s *Server) heard(e store.Event) {
 	if e.Kind == "history" {
 		s.charts.cache.Purge()
 		s.wholes.cache.Purge()
+		s.grounds.cache.Purge()
 		s.tagged.cache.Purge()
 	}
 	s.hub.publish(e)
@@ -96,6 +99,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 	}
 	gin.SetMode(gin.ReleaseMode)
 	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), noteLists: newCache[string, *heldNotes](heldNoteLists), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard()}
+	srv.grounds = newKept(srv.groundOf)
 	srv.tagged = newKept(srv.loadTagged)
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
@@ -118,6 +122,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 func (s *Server) Close() {
 	s.kept.StopCleanup()
 	s.colours.close()
+	s.grounds.close()
 	s.wholes.close()
 	s.charts.close()
 	s.tagged.close()

@@ -84,6 +84,7 @@ var planFields = []field[State]{
 	named(text("title", MaxTitle, func(s *State) *string { return &s.Title }), "a plan needs a title"),
 	text("purpose", MaxText, func(s *State) *string { return &s.Purpose }),
 	number("budget", MaxBudget, func(s *State) *int { return &s.Budget }),
+	document("goal", func(s *State) **Goal { return &s.Goal }, func(g **Goal) error { return checkGoal(*g) }),
 }
 
 var chapterFields = []field[Chapter]{
@@ -96,6 +97,8 @@ var passageFields = []field[Passage]{
 	text("purpose", MaxText, func(p *Passage) *string { return &p.Purpose }),
 	text("text", MaxText, func(p *Passage) *string { return &p.Text }),
 	text("caution", MaxText, func(p *Passage) *string { return &p.Caution }),
+	text("why", MaxText, func(p *Passage) *string { return &p.Why }),
+	text("drafted", MaxTitle, func(p *Passage) *string { return &p.Drafted }),
 	number("minutes", MaxMinutes, func(p *Passage) *int { return &p.Minutes }),
 	document("optional", func(p *Passage) *bool { return &p.Optional }, func(*bool) error { return nil }),
 	document("target", func(p *Passage) *Target { return &p.Target }, (*Target).check),

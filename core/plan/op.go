@@ -140,7 +140,7 @@ func (s *State) addPassage(p *Passage) error {
 	if err := checkQuestions(p.Questions); err != nil {
 		return err
 	}
-	if err := allFit(limited{p.Title, MaxTitle}, limited{p.Purpose, MaxText}, limited{p.Text, MaxText}, limited{p.Caution, MaxText}, limited{p.Why, MaxText}); err != nil {
+	if err := allFit(limited{p.Title, MaxTitle}, limited{p.Purpose, MaxText}, limited{p.Text, MaxText}, limited{p.Caution, MaxText}, limited{p.Why, MaxText}, limited{p.Drafted, MaxTitle}); err != nil {
 		return err
 	}
 	fresh := *p

@@ -21,6 +21,7 @@ type Passage struct {
 	Optional  bool       `json:"optional,omitempty"`  // may be left out
 	Questions []Question `json:"questions,omitempty"` // to check oneself
 	Why       string     `json:"why,omitempty"`       // the evidence it was added for
+	Drafted   string     `json:"drafted,omitempty"`   // its Print when it was drafted; "": a person made it, or keeps it
 	Removed   bool       `json:"removed,omitempty"`
 }
 
@@ -54,6 +55,7 @@ type State struct {
 	Title    string              `json:"title"`
 	Purpose  string              `json:"purpose"`
 	Budget   int                 `json:"budget,omitempty"` // minutes that readers have; 0: no limit
+	Goal     *Goal               `json:"goal,omitempty"`   // what it was drafted for; nil: it was not
 	Chapters map[string]*Chapter `json:"chapters"`
 	Passages map[string]*Passage `json:"passages"`
 	Ideas    map[string]*Idea    `json:"ideas,omitempty"`

@@ -29,6 +29,7 @@ export const router = createRouter({
         { path: 'leads/tagged', name: 'tagged', component: () => import('./leads/Tagged.vue') },
         { path: 'notes', name: 'notes', component: () => import('./notes/Notes.vue') },
         { path: 'plans', name: 'plans', component: () => import('./plans/Plans.vue') },
+        { path: 'plans/draft', name: 'draft-plan', component: () => import('./plans/Drafting.vue') },
         { path: 'plans/:plan(\\d+)', name: 'guide', component: () => import('./plans/Guide.vue') },
         { path: 'plans/:plan(\\d+)/print', name: 'print-plan', component: () => import('./plans/Print.vue') },
         { path: 'plans/:plan(\\d+)/compose', name: 'compose', component: () => import('./plans/Composer.vue') },

@@ -2,6 +2,7 @@ package draft
 
 import (
 	"container/heap"
+	"maps"
 	"slices"
 )
 
@@ -66,6 +67,7 @@ type Task struct {
 	Weights   Weights
 	Interest  []float64    // 0..1 of each file; nil: all are of the same
 	Leave     []bool       // files that are not chosen; nil: none
+	Read      map[int]int  // files that are read in any case, with how many of their lines
 	spots     map[int]spot // files of which some lines are read, and no others
 }
 
@@ -87,10 +89,12 @@ func (g *Ground) choose(t *Task) ([]Reading, float64) {
 	if c.led {
 		c.lead()
 	}
+	c.start(t.Read)
 	c.run()
 	best := c
 	for n := 0; n < rounds && best.margin() < enough; n++ {
 		again := &chooser{ledger: c.anew(), led: c.led, from: c.from, leave: t.Leave, left: minutes}
+		again.start(t.Read)
 		again.run()
 		if c = again; c.margin() > best.margin() {
 			best = c
@@ -103,6 +107,13 @@ func (g *Ground) choose(t *Task) ([]Reading, float64) {
 	}
 	slices.SortFunc(out, func(a, b Reading) int { return a.File - b.File })
 	return out, c.margin()
+}
+
+// start notes what is read in any case.
+func (c *chooser) start(read map[int]int) {
+	for _, file := range slices.Sorted(maps.Keys(read)) {
+		c.add(file, 0, read[file])
+	}
 }
 
 // lead finds the shortest ways to files along what leans on them.

@@ -11,7 +11,7 @@
 // Credit. The lines of a file that a skim shows are its most telling ones, so
 // the first tell more than the last. Of n lines shown out of N,
 //
-//	credit(n, N) = 0.35 · min(1, n/40) + 0.65 · (n/N) ^ 0.65
+//	credit(n, N) = 0.35 · min(1, n/min(40, N)) + 0.65 · (n/N) ^ 0.65
 //
 // is the share of what the file has to tell that counts as read. The second term
 // is fitted to how many of a file's symbols are seen, by how many files name them,

@@ -113,7 +113,10 @@ func (g *Ground) around(stages ...stage) *brief {
 // known to matter more stays.
 func (b *brief) put(file int, interest float64, stage int, why string) {
 	if interest > b.interest[file] {
-		b.interest[file], b.in[file], b.why[file] = interest, stage, why
+		b.interest[file], b.why[file] = interest, why
+		if b.in != nil {
+			b.in[file] = stage
+		}
 	}
 }
 

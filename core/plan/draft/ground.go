@@ -37,6 +37,7 @@ type Ground struct {
 	leans   [][]int32 // file → those it leans on, in order
 	leaned  [][]int32 // file → those that lean on it, in order
 	twin    map[int][]alike
+	named   map[string]int // name of a file without folders → how many are called so
 }
 
 // alike is a twin with how much of it is the same, 0..1.
@@ -48,12 +49,13 @@ type alike struct {
 // NewGround makes a survey ready.
 func NewGround(s Survey) *Ground {
 	n := len(s.Whole.Files)
-	g := &Ground{Survey: s, hot: make([]float64, n), central: make([]float64, n), starts: make([]float64, n), folder: make([]int, n), twin: map[int][]alike{}}
+	g := &Ground{Survey: s, hot: make([]float64, n), central: make([]float64, n), starts: make([]float64, n), folder: make([]int, n), twin: map[int][]alike{}, named: map[string]int{}}
 	at := map[string]int{}
 	var size []float64
 	for i := range s.Whole.Files {
 		f := &s.Whole.Files[i]
 		dir := path.Dir(f.Path)
+		g.named[path.Base(f.Path)]++
 		k, ok := at[dir]
 		if !ok {
 			k = len(g.folders)

@@ -49,7 +49,7 @@ func Credit(shown, lines int) float64 {
 	if lines <= 0 || shown >= lines {
 		return 1
 	}
-	return met*min(1, float64(shown)/gist) + (1-met)*math.Pow(float64(shown)/float64(lines), telling)
+	return met*min(1, float64(shown)/float64(min(gist, lines))) + (1-met)*math.Pow(float64(shown)/float64(lines), telling)
 }
 
 // depths are how many lines of a file a passage may show, besides all.

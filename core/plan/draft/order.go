@@ -33,7 +33,7 @@ func (g *Ground) links(files []int, area []int) *web {
 	for n, f := range files {
 		w.folder = append(w.folder, g.folder[f])
 		w.start = append(w.start, g.starts[f])
-		w.weight = append(w.weight, g.central[f])
+		w.weight = append(w.weight, g.central[f]+g.hot[f])
 		w.opens = append(w.opens, g.opens[f])
 		for _, on := range g.leans[f] {
 			if m, ok := at[on]; ok && m != n {
@@ -346,10 +346,10 @@ func (w *web) better(order []int, k int, d Direction) int {
 				before = to + 1
 			}
 			if d == InsideOut {
-				switch {
-				case w.on(v, u):
+				if w.on(v, u) {
 					surprises -= way
-				case w.on(u, v):
+				}
+				if w.on(u, v) {
 					surprises += way
 				}
 				if surprises > 3 {

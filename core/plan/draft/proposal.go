@@ -16,26 +16,60 @@ type Asked struct {
 	Goal      Goal
 	Minutes   int
 	Direction Direction
-	// Leave are the ids of passages that somebody took out: they are not
-	// proposed again.
-	Leave map[string]bool
+	// Plan is the one to draft for; nil: there is none yet. What a person made or
+	// decided in it stays as it is.
+	Plan *plan.State
 }
 
 // Proposal is a draft of a plan. The same ground and question give the same.
 type Proposal struct {
-	Title    string                `json:"title"`
-	Purpose  string                `json:"purpose"`
-	Minutes  int                   `json:"minutes"`
-	Chapters []plan.ChapterInOrder `json:"chapters"`
-	Figures  Figures               `json:"figures"`
-	Notes    []string              `json:"notes" doc:"What was left out or could not be done, and why"`
+	Title    string    `json:"title"`
+	Purpose  string    `json:"purpose"`
+	Goal     plan.Goal `json:"goal"`
+	Budget   int       `json:"budget" doc:"Minutes that were asked for"`
+	Minutes  int       `json:"minutes" doc:"That it takes, all of it taken"`
+	Chapters []ProposedChapter `json:"chapters" doc:"With what is there already, in reading order"`
+	Figures  Figures   `json:"figures"`
+	Notes    []string  `json:"notes" doc:"What was left out or could not be done, and why"`
 }
+
+// ProposedChapter is a chapter of a proposal.
+type ProposedChapter struct {
+	plan.Chapter
+	New      bool      `json:"new"`
+	Passages []ProposedPassage `json:"passages"`
+}
+
+// ProposedPassage is a passage of a proposal.
+type ProposedPassage struct {
+	plan.Passage
+	State string `json:"state" enum:"new,there,resized,out,yours" doc:"What becomes of it: it is new; stays; is shown within other lines; is taken out; or a person decided, and it stays"`
+	Was   *Was   `json:"was,omitempty"`
+}
+
+// Was is how a passage was before it is resized.
+type Was struct {
+	Skim    int `json:"skim" doc:"0: all lines"`
+	Minutes int `json:"minutes"`
+}
+
+// What becomes of passages.
+const (
+	IsNew   = "new"
+	IsThere = "there"
+	Resized = "resized"
+	Out     = "out"
+	Yours   = "yours"
+)
 
 // Budgets of a draft, in minutes.
 const (
 	LeastMinutes = 5
 	MostMinutes  = 2400 // five days of eight hours
 )
+
+// filled is which share of the minutes a draft fills, where there is so much to read.
+const filled = 0.97
 
 // mostNeeds is how many earlier passages one says that it needs.
 const mostNeeds = 2
@@ -47,39 +81,137 @@ func (g *Ground) Propose(a Asked) (*Proposal, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &Proposal{Title: b.title, Purpose: b.purpose, Chapters: []plan.ChapterInOrder{}, Notes: []string{}}
-	left := a.Minutes
-	openers := b.openers
-	if a.Minutes < shortest {
-		openers = nil
-	}
-	openers = slices.DeleteFunc(slices.Clone(openers), func(x plan.Passage) bool {
-		return x.Target.Kind == plan.Try && a.Minutes < longer || a.Leave[id(&x.Target)]
-	})
-	for _, x := range openers {
-		left -= x.Minutes
+	p := &Proposal{Title: b.title, Purpose: b.purpose, Goal: a.Goal.plan(a.Direction), Budget: a.Minutes, Chapters: []ProposedChapter{}, Notes: []string{}}
+	h := g.hand(a.Plan)
+	left := a.Minutes - h.minutes
+	var openers []plan.Passage
+	for _, x := range b.openers {
+		if a.Minutes >= shortest && (x.Target.Kind != plan.Try || a.Minutes >= longer) && !h.leave[id(&x.Target)] {
+			openers = append(openers, x)
+			left -= x.Minutes
+		}
 	}
 	leave := make([]bool, len(g.Whole.Files))
 	for i := range leave {
 		t := g.target(Reading{File: i}, b, &a.Goal)
-		leave[i] = a.Leave[id(&t)] || slices.ContainsFunc(openers, func(o plan.Passage) bool { return o.Target.Path == g.Whole.Files[i].Path })
+		leave[i] = h.leave[id(&t)] || h.reads[i] > 0 || slices.ContainsFunc(openers, func(o plan.Passage) bool { return o.Target.Path == g.Whole.Files[i].Path })
 	}
-	readings := b.staged(g.Readings(Task{left, a.Direction, Standard, b.interest, leave, b.spots}))
-	p.Figures = g.Measure(readings, a.Direction)
+	var readings []Reading
+	if left > 0 {
+		readings = b.staged(g.Readings(Task{left, a.Direction, Standard, b.interest, leave, h.reads, b.spots}))
+	}
 	w := &writer{g: g, b: b, a: &a, at: map[int]*plan.Passage{}}
 	if err := w.write(p, openers, readings); err != nil {
 		return nil, err
 	}
-	if p.Minutes < a.Minutes {
-		p.Notes = append(p.Notes, fmt.Sprintf("There is no more to read for this goal: %d of %d minutes are filled.", p.Minutes, a.Minutes))
+	if a.Plan != nil {
+		if p.Chapters, err = merge(a.Plan, p.Chapters); err != nil {
+			return nil, err
+		}
 	}
-	if len(a.Leave) > 0 {
-		p.Notes = append(p.Notes, count(len(a.Leave), "passage")+" that somebody took out of the plan: not proposed again.")
+	p.reckon(g, a.Direction)
+	p.tell(g, h)
+	return p, nil
+}
+
+// plan is a goal as a plan remembers it.
+func (goal *Goal) plan(d Direction) plan.Goal {
+	return plan.Goal{Kind: goal.Kind, Path: goal.Path, Line: goal.Line, Name: goal.Name, Words: goal.Words, Base: goal.Base, Direction: string(d)}
+}
+
+// reckon sums up what a proposal comes to once all of it is taken.
+func (p *Proposal) reckon(g *Ground, d Direction) {
+	var all []plan.Passage
+	for _, c := range p.Chapters {
+		for _, x := range c.Passages {
+			if x.State != Out {
+				all = append(all, x.Passage)
+				p.Minutes += x.Minutes
+			}
+		}
+	}
+	p.Figures = g.Measure(g.ReadingsOf(all), d)
+	p.Figures.Minutes = p.Minutes
+}
+
+// tell says what was left out, and why.
+func (p *Proposal) tell(g *Ground, h *hand) {
+	note := func(format string, args ...any) { p.Notes = append(p.Notes, fmt.Sprintf(format, args...)) }
+	switch {
+	case h.minutes > p.Budget:
+		note("What people decided takes %d minutes, more than there are: nothing is added, and it stays as it is.", h.minutes)
+	case float64(p.Minutes) < filled*float64(p.Budget):
+		note("There is no more to read for this goal: %d of %d minutes are filled.", p.Minutes, p.Budget)
+	}
+	if n := h.out; n > 0 {
+		note("%s that somebody took out: not proposed again.", count(n, "passage"))
 	}
 	if n := g.unread(); n > 0 {
-		p.Notes = append(p.Notes, count(n, "file")+" of generated, copied or unread text: not among what was chosen from.")
+		note("%s of generated, copied or unread text: not among what was chosen from.", count(n, "file"))
 	}
-	return p, nil
+}
+
+// hand is what people decided in a plan.
+type hand struct {
+	minutes int
+	reads   map[int]int     // file → how many of its lines are read
+	leave   map[string]bool // ids of passages that are not to be proposed
+	out     int             // of those, which somebody took out
+}
+
+func (g *Ground) hand(s *plan.State) *hand {
+	h := &hand{reads: map[int]int{}, leave: map[string]bool{}}
+	if s == nil {
+		return h
+	}
+	var kept []plan.Passage
+	for key, x := range s.Passages {
+		switch {
+		case s.Passage(key) == nil:
+			if x.Drafted != plan.OutByDraft && strings.HasPrefix(key, drafted) {
+				h.leave[plain(key)] = true
+				h.out++
+			}
+		case x.ByHand():
+			h.minutes += x.Minutes
+			h.leave[plain(key)] = true
+			kept = append(kept, *x)
+		}
+	}
+	for _, r := range g.ReadingsOf(kept) {
+		h.reads[r.File] = r.Lines
+	}
+	return h
+}
+
+// ReadingsOf are the files that passages have one read, each once, with the most
+// lines of it that one of them shows; in the order of passages.
+func (g *Ground) ReadingsOf(list []plan.Passage) []Reading {
+	out := []Reading{}
+	at := map[int]int{}
+	for i := range list {
+		t := &list[i].Target
+		for _, s := range t.Stretches() {
+			file := g.Whole.Find(s.Path)
+			if file < 0 || !g.readable(file) {
+				continue
+			}
+			lines := g.Whole.Files[file].Lines
+			switch {
+			case s.Start > 0:
+				lines = min(lines, s.End-s.Start+1)
+			case t.Skim > 0:
+				lines = min(lines, t.Skim)
+			}
+			if n, ok := at[file]; ok {
+				out[n].Lines = max(out[n].Lines, lines)
+				continue
+			}
+			at[file] = len(out)
+			out = append(out, Reading{file, lines, g.minutes(file, lines)})
+		}
+	}
+	return out
 }
 
 // unread counts the files that a plan cannot have one read.
@@ -126,8 +258,18 @@ func id(t *plan.Target) string {
 		commands = t.Try.Folder + "\n" + t.Try.Commands
 	}
 	sum := sha256.Sum256([]byte(strings.Join([]string{t.Kind, t.Path, t.Symbol, t.Base, commands}, "\x00")))
-	return "draft-" + hex.EncodeToString(sum[:8])
+	return drafted + hex.EncodeToString(sum[:8])
 }
+
+// drafted is what the ids of drafted chapters and passages begin with, again what
+// is put behind them where one of that id was taken out.
+const (
+	drafted = "draft-"
+	again   = "x"
+)
+
+// plain is a drafted id as it was at first.
+func plain(id string) string { return strings.TrimRight(id, again) }
 
 // writer writes readings as chapters.
 type writer struct {
@@ -173,9 +315,9 @@ func (w *writer) chapter(p *Proposal, title, intent string) error {
 		order = p.Chapters[n-1].Order
 	}
 	order, err := plan.Between(order, "")
-	sum := sha256.Sum256([]byte(w.a.Goal.Kind + "\x00" + title))
-	p.Chapters = append(p.Chapters, plan.ChapterInOrder{Chapter: plan.Chapter{ID: "draft-" + hex.EncodeToString(sum[:8]), Order: order, Title: clipped(title), Intent: intent}, Passages: []plan.Passage{}})
 	w.order = ""
+	sum := sha256.Sum256([]byte(w.a.Goal.Kind + "\x00" + title))
+	p.Chapters = append(p.Chapters, ProposedChapter{plan.Chapter{ID: drafted + hex.EncodeToString(sum[:8]), Order: order, Title: clipped(title), Intent: intent}, true, []ProposedPassage{}})
 	return err
 }
 
@@ -186,16 +328,15 @@ func (w *writer) add(p *Proposal, x *plan.Passage) (err error) {
 		return err
 	}
 	x.ID, x.Chapter, x.Order, x.Title = id(&x.Target), c.ID, w.order, clipped(x.Title)
-	c.Passages = append(c.Passages, *x)
-	p.Minutes += x.Minutes
+	x.Drafted = x.Print()
+	c.Passages = append(c.Passages, ProposedPassage{*x, IsNew, nil})
 	return nil
 }
 
 // passage writes one reading.
 func (w *writer) passage(r Reading) (*plan.Passage, error) {
 	g := w.g
-	f := &g.Whole.Files[r.File]
-	x := &plan.Passage{Title: f.Path, Target: g.target(r, w.b, &w.a.Goal), Minutes: r.Minutes}
+	x := &plan.Passage{Title: g.title(r.File), Target: g.target(r, w.b, &w.a.Goal), Minutes: r.Minutes}
 	if x.Target.Kind == plan.Symbol {
 		x.Title = x.Target.Symbol
 	}
@@ -225,6 +366,16 @@ func (w *writer) passage(r Reading) (*plan.Passage, error) {
 	slices.Sort(x.Needs)
 	x.Why = g.why(r.File, w.b.why[r.File], led, needs)
 	return x, nil
+}
+
+// title is what a passage on a file is called: the file's name, with its folder's
+// where others in the repository are called the same.
+func (g *Ground) title(file int) string {
+	p := g.Whole.Files[file].Path
+	if g.named[path.Base(p)] == 1 || path.Dir(p) == "." {
+		return path.Base(p)
+	}
+	return path.Join(path.Base(path.Dir(p)), path.Base(p))
 }
 
 // clipped cuts a title that is longer than a plan takes.
@@ -331,7 +482,7 @@ func (w *writer) name(readings []Reading) (title, intent string) {
 	}
 	switch {
 	case names[0] == "the root":
-		return "From " + w.g.Whole.Files[readings[0].File].Path + " on", ""
+		return "From " + w.g.title(readings[0].File) + " on", ""
 	case len(names) == 1:
 		return names[0], ""
 	case len(names) == 2:

@@ -538,6 +538,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/draft': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A proposal of what to read for a goal within so many minutes; nothing is kept */
+    get: operations['get-repositories-repository-draft']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/extract': {
     parameters: {
       query?: never
@@ -2766,6 +2783,40 @@ export interface components {
       /** @description To GET; add keep and drop as in the log's address. Whoever has it reads what you may read */
       path: string
     }
+    Figures: {
+      /**
+       * Format: double
+       * @description Share of the centrality of all sources
+       */
+      centrality: number
+      /**
+       * Format: double
+       * @description Share of the weight of all entry points
+       */
+      entry_points: number
+      /**
+       * Format: double
+       * @description Share of the weight of all hotspots that is covered, 0 to 1
+       */
+      hotspots: number
+      /**
+       * Format: double
+       * @description Share of steps to a file that is neither in the same folder nor linked
+       */
+      jumps: number
+      /**
+       * Format: int64
+       * @description How often one of the files leans on another
+       */
+      links: number
+      /** Format: int64 */
+      minutes: number
+      /**
+       * Format: double
+       * @description Share of what comes before it was introduced (inside-out: of all that files here lean on; outside-in: of the files)
+       */
+      surprises: number
+    }
     FileInfo: {
       binary: boolean
       /** Format: int64 */
@@ -2879,6 +2930,18 @@ export interface components {
       commit: string
       /** @description Empty: the commit is not in the history that was read */
       subject: string
+    }
+    Goal: {
+      base?: string
+      /** @enum {string} */
+      direction: 'outside-in' | 'inside-out'
+      /** @enum {string} */
+      kind: 'whole' | 'folder' | 'symbol' | 'question' | 'since'
+      /** Format: int64 */
+      line?: number
+      name?: string
+      path?: string
+      words?: string
     }
     HeatPart: {
       /** Format: int64 */
@@ -3864,6 +3927,7 @@ export interface components {
     Passage: {
       caution?: string
       chapter: string
+      drafted?: string
       id: string
       /** Format: int64 */
       minutes: number
@@ -4074,6 +4138,8 @@ export interface components {
       /** Format: int64 */
       budget: number
       chapters: components['schemas']['Chapter'][]
+      /** @description What it was drafted for; left out: it was not */
+      goal?: components['schemas']['Goal']
       ideas: components['schemas']['Idea'][]
       passages: components['schemas']['Passage'][]
       purpose: string
@@ -4110,6 +4176,8 @@ export interface components {
        * @description That is told of; 0: the draft
        */
       edition: number
+      /** @description What it was drafted for; left out: it was not */
+      goal?: components['schemas']['Goal']
       /** Format: int64 */
       id: number
       ideas: components['schemas']['Idea'][]
@@ -4311,6 +4379,59 @@ export interface components {
       title: string
       /** @description A word for the kind of problem, as a relative URI reference */
       type: string
+    }
+    Proposal: {
+      /**
+       * Format: int64
+       * @description Minutes that were asked for
+       */
+      budget: number
+      /** @description With what is there already, in reading order */
+      chapters: components['schemas']['ProposedChapter'][]
+      figures: components['schemas']['Figures']
+      goal: components['schemas']['Goal']
+      /**
+       * Format: int64
+       * @description That it takes, all of it taken
+       */
+      minutes: number
+      /** @description What was left out or could not be done, and why */
+      notes: string[]
+      purpose: string
+      title: string
+    }
+    ProposedChapter: {
+      id: string
+      intent?: string
+      new: boolean
+      order: string
+      passages: components['schemas']['ProposedPassage'][]
+      removed?: boolean
+      title: string
+    }
+    ProposedPassage: {
+      caution?: string
+      chapter: string
+      drafted?: string
+      id: string
+      /** Format: int64 */
+      minutes: number
+      needs?: string[]
+      optional?: boolean
+      order: string
+      purpose: string
+      questions?: components['schemas']['Question'][]
+      removed?: boolean
+      /**
+       * @description What becomes of it: it is new; stays; is shown within other lines; is taken out; or a person decided, and it stays
+       * @enum {string}
+       */
+      state: 'new' | 'there' | 'resized' | 'out' | 'yours'
+      target: components['schemas']['Target']
+      text?: string
+      title: string
+      was?: components['schemas']['Was']
+      why?: string
     }
     'Put-repositories-repository-annotations-annotation-stateRequest': {
       /**
@@ -5451,6 +5572,15 @@ export interface components {
       query: string
       /** @description Everybody's */
       shared: boolean
+    }
+    Was: {
+      /** Format: int64 */
+      minutes: number
+      /**
+       * Format: int64
+       * @description 0: all lines
+       */
+      skim: number
     }
     WholeThread: {
       /** @description Earlier texts of the first annotation */
@@ -7886,6 +8016,90 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['DifferencesInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-draft': {
+    parameters: {
+      query?: {
+        goal?: 'whole' | 'folder' | 'symbol' | 'question' | 'since'
+        /** @description The folder, or the symbol's file */
+        path?: string
+        /** @description The line on which the symbol's name stands */
+        line?: number
+        /** @description The symbol's name */
+        name?: string
+        /** @description What a question asks for */
+        words?: string
+        /** @description A commit, tag or branch */
+        since?: string
+        minutes?: number
+        order?: 'outside-in' | 'inside-out'
+        /** @description Draft for this plan: what people decided in it stays; 0: for a new one */
+        plan?: number
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Proposal']
         }
       }
       /** @description Unauthorized */

@@ -23,6 +23,16 @@ const set = (field: string, from: string, to: string) => props.draft.apply([{ ki
 const needed = computed(() => props.plan.in_order.flatMap((c) => c.passages).reduce((n, p) => n + (p.optional ? 0 : p.minutes), 0))
 const over = computed(() => (props.plan.budget ? needed.value - props.plan.budget : 0))
 const publishing = ref(false)
+/** A draft for what this plan was drafted for, within the minutes that readers have. */
+const drafting = computed(() => {
+  const g = props.plan.goal
+  const query = {
+    plan: props.plan.id,
+    minutes: props.plan.budget || undefined,
+    ...(g && { goal: g.kind, path: g.path, line: g.line, name: g.name, words: g.words, since: g.base, order: g.direction }),
+  }
+  return { name: 'draft-plan', params: { repository: props.repository }, query }
+})
 async function copy() {
   try {
     const made = await changes.copy(props.plan.id, `${props.plan.title}, for others`.slice(0, 200), !includes(now.value.role, 'writer'))
@@ -47,6 +57,9 @@ const state = computed(() => {
     <div class="acts">
       <a-button size="small" title="Ctrl Z" @click="emit('turn', false)">Undo</a-button>
       <a-button size="small" title="Ctrl Y" @click="emit('turn', true)">Redo</a-button>
+      <router-link :to="drafting"
+        ><a-button size="small" title="What the survey would have one read, beside this plan">Draft …</a-button></router-link
+      >
       <a-button size="small" @click="copy">Duplicate</a-button>
       <router-link :to="{ name: 'guide', params: { repository, plan: plan.id }, query: { edition: 'draft' } }"
         ><a-button size="small">As a reader</a-button></router-link

@@ -3,7 +3,8 @@ import { computed, ref, watch } from 'vue'
 import { NoteText } from '@/notes'
 import { useRepository } from '@/frame/repository'
 import TargetView from '@/read/TargetView.vue'
-import { lineSpan, short } from '@/words/format'
+import { short } from '@/words/format'
+import { leads } from './leads'
 import { numeral, steps, where, type Step } from './model'
 import Prose from './Prose.vue'
 import type { Plan } from './use'
@@ -26,32 +27,7 @@ const needs = computed(() => {
     return [{ id, title: idea?.name ?? step.passage.title, number: step.number, passage: step.passage.id }]
   })
 })
-const link = computed(() => {
-  const t = target.value
-  const params = { repository: repository.value.id }
-  const at = t.commit === repository.value.pin ? undefined : t.commit
-  const lines = (x: { start?: number; end?: number }) => (x.start ? lineSpan(x.start, x.end ?? x.start) : undefined)
-  switch (t.kind) {
-    case 'folder':
-      return { name: 'read', params, query: { folder: t.path, at } }
-    case 'commit':
-      return { name: 'commit', params: { ...params, commit: t.commit } }
-    case 'comparison':
-      return { name: 'compare', params, query: { from: t.base, to: t.commit } }
-    case 'pair':
-      return {
-        name: 'read',
-        params,
-        query: { path: t.path, at, lines: lines(t), beside: t.beside!.path, beside_at: t.beside!.commit, beside_lines: lines(t.beside!) },
-      }
-    case 'way':
-    case 'try':
-      return null
-    case 'planned':
-      return t.pattern ? { name: 'read', params, query: { path: t.pattern, at } } : null
-  }
-  return { name: 'read', params, query: { path: t.path, at, lines: lines(t) } }
-})
+const link = computed(() => leads(target.value, repository.value.id, repository.value.pin))
 const shown = ref(new Set<number>())
 const answers = ref<string[]>([])
 watch(

@@ -72,8 +72,25 @@ async function begin() {
       </li>
     </ul>
     <p v-else-if="plans" class="soft none">There is no plan yet.</p>
+    <section class="new">
+      <h2>Draft a plan</h2>
+      <p>A proposal from what the survey found: what to read, in which order, and why. How long is there?</p>
+      <div class="row">
+        <router-link
+          v-for="s in [
+            { minutes: 30, says: 'half an hour' },
+            { minutes: 60, says: 'an hour' },
+            { minutes: 120, says: 'two hours' },
+            { minutes: 480, says: 'a day' },
+          ]"
+          :key="s.minutes"
+          :to="{ name: 'draft-plan', params: { repository: id }, query: { minutes: s.minutes } }"
+          ><a-button>{{ s.says }}</a-button></router-link
+        >
+      </div>
+    </section>
     <form class="new" @submit.prevent="begin">
-      <h2>Begin a plan</h2>
+      <h2>Begin an empty plan</h2>
       <div class="row">
         <a-input
           v-model:value="title"

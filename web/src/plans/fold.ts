@@ -7,18 +7,20 @@ export interface Flat {
   title: string
   purpose: string
   budget: number
+  goal: Plan['goal']
   chapters: ReadonlyMap<string, Chapter>
   passages: ReadonlyMap<string, Passage>
   ideas: ReadonlyMap<string, Idea>
 }
 
 export function flat(plan: Plan): Flat {
-  const { seq, title, purpose, budget } = plan
+  const { seq, title, purpose, budget, goal } = plan
   return {
     seq,
     title,
     purpose,
     budget,
+    goal,
     chapters: new Map(plan.in_order.map(({ id, order, title, intent }) => [id, { id, order, title, intent }])),
     passages: new Map(plan.in_order.flatMap((c) => c.passages).map((p) => [p.id, p])),
     ideas: new Map(plan.ideas.map((i) => [i.id, i])),
@@ -32,19 +34,20 @@ function put<T extends { id: string }>(map: ReadonlyMap<string, T>, list: readon
 /** A draft with what the server says has changed. */
 export function merged(f: Flat, c: PlanChange): Flat {
   if (c.seq < f.seq) return f
-  const { seq, title, purpose, budget } = c
+  const { seq, title, purpose, budget, goal } = c
   return {
     seq,
     title,
     purpose,
     budget,
+    goal,
     chapters: put(f.chapters, c.chapters),
     passages: put(f.passages, c.passages),
     ideas: put(f.ideas, c.ideas),
   }
 }
 
-const written = new Set(['optional', 'target', 'questions'])
+const written = new Set(['optional', 'target', 'questions', 'goal'])
 
 function setField<T extends object>(x: T, op: Op): T {
   const to = op.to ?? ''
@@ -137,13 +140,14 @@ export function asPlan(f: Flat, plan: Plan): Plan {
   const ideas = [...f.ideas.values()]
     .filter((i) => !i.removed)
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { sensitivity: 'base' }) || (a.id < b.id ? -1 : 1))
-  const { seq, title, purpose, budget } = f
+  const { seq, title, purpose, budget, goal } = f
   return {
     ...plan,
     seq,
     title,
     purpose,
     budget,
+    goal,
     in_order,
     ideas,
     minutes,

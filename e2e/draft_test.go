@@ -1,0 +1,41 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"juxtagram/e2e/browser"
+)
+
+// minutesOf is what the composer says that a plan takes.
+const minutesOf = `document.querySelector('.sum b').textContent`
+
+func TestAPlanIsDraftedChangedByHandAndHalved(t *testing.T) {
+	p, _ := deskOn(t)
+	steps(t, p.Open("/r/1/plans"), p.Click("two hours"), p.See("A draft of a plan"), p.See("120 min"), p.See("of what holds it together"))
+	steps(t, p.Fill("draft-title", "The first two hours"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"), p.Visible(".passage"))
+	sum, err := browser.Ask[string](p, minutesOf)
+	require.NoError(t, err)
+	assert.Equal(t, "120 min", sum)
+
+	// one is retitled, one taken out: both are decisions
+	steps(t, p.ClickAt(".chapter:nth-of-type(2) .passage:nth-child(1)"), p.Visible("[name=passage-title]"), p.Fill("passage-title", "My own words for it"), p.Press(kb.Tab), p.See("My own words for it"))
+	const second = `.chapter:nth-of-type(2) .passage:nth-child(2)`
+	gone, err := browser.Ask[string](p, `document.querySelector('`+second+`').dataset.passage`)
+	require.NoError(t, err)
+	steps(t, p.ClickAt(second), p.Visible("[name=passage-title]"), p.Press(kb.Delete), p.Gone(`[data-passage="`+gone+`"]`))
+
+	before, err := browser.Ask[string](p, minutesOf)
+	require.NoError(t, err)
+	steps(t, p.Click("Draft …"), p.See("A draft for “The first two hours”"), p.Click("1 hour"), p.See("taken out"), p.See("yours: it stays as it is"), p.See("My own words for it"), p.See("that somebody took out: not proposed again"))
+	steps(t, p.ClickAt(".take button"), p.See("Undo takes all of it back"), p.See("My own words for it"))
+	sum, err = browser.Ask[string](p, minutesOf)
+	require.NoError(t, err)
+	assert.Equal(t, "60 min", sum)
+	// taken back as one
+	steps(t, p.PressWith("z", chromedp.ModifierCtrl), p.See(before))
+}
