@@ -23,20 +23,20 @@ type Asked struct {
 
 // Proposal is a draft of a plan. The same ground and question give the same.
 type Proposal struct {
-	Title    string    `json:"title"`
-	Purpose  string    `json:"purpose"`
-	Goal     plan.Goal `json:"goal"`
-	Budget   int       `json:"budget" doc:"Minutes that were asked for"`
-	Minutes  int       `json:"minutes" doc:"That it takes, all of it taken"`
+	Title    string            `json:"title"`
+	Purpose  string            `json:"purpose"`
+	Goal     plan.Goal         `json:"goal"`
+	Budget   int               `json:"budget" doc:"Minutes that were asked for"`
+	Minutes  int               `json:"minutes" doc:"That it takes, all of it taken"`
 	Chapters []ProposedChapter `json:"chapters" doc:"With what is there already, in reading order"`
-	Figures  Figures   `json:"figures"`
-	Notes    []string  `json:"notes" doc:"What was left out or could not be done, and why"`
+	Figures  Figures           `json:"figures"`
+	Notes    []string          `json:"notes" doc:"What was left out or could not be done, and why"`
 }
 
 // ProposedChapter is a chapter of a proposal.
 type ProposedChapter struct {
 	plan.Chapter
-	New      bool      `json:"new"`
+	New      bool              `json:"new"`
 	Passages []ProposedPassage `json:"passages"`
 }
 
