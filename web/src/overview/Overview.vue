@@ -171,9 +171,11 @@ const amount = computed(() => {
               >
             </li>
           </ul>
-          <p v-if="plans && !plans.length" class="soft">
-            None yet. <router-link :to="{ name: 'plans', params: { repository: id } }">Begin one</router-link>, or add a lead or a file with
-            <kbd>a</kbd>.
+          <p v-if="plans" class="soft">
+            <template v-if="!plans.length">None yet. </template>
+            <router-link :to="{ name: 'draft-plan', params: { repository: id }, query: { minutes: 60 } }">Draft one for an hour</router-link
+            >, <router-link :to="{ name: 'plans', params: { repository: id } }">begin an empty one</router-link>, or add a lead or a file
+            with <kbd>a</kbd>.
           </p>
         </Block>
         <ThreadsHere v-if="!part" :repository="id" path="" :writer="includes(repository.role, 'writer')" />

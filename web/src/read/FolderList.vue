@@ -33,6 +33,11 @@ const to = (p: { path: string; folder: boolean }) => ({
 <template>
   <div class="list">
     <Sentences v-if="summary?.sentences.length" class="short" :sentences="summary.sentences" :repository="repository" :folder="path" />
+    <p v-if="path" class="soft">
+      <router-link :to="{ name: 'draft-plan', params: { repository }, query: { goal: 'folder', path } }"
+        >Draft a plan to start contributing here</router-link
+      >
+    </p>
     <p v-if="error" class="fault">{{ words(error) }}</p>
     <table v-else-if="folder">
       <tbody>

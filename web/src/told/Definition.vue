@@ -98,6 +98,17 @@ defineExpose({ go })
       <button v-if="chosen?.kind" class="link" title="It, with all of this repository that it needs (x)" @click="emit('extract')">
         extract <kbd>x</kbd>
       </button>
+      <router-link
+        v-if="chosen?.kind"
+        class="link"
+        title="Draft a reading plan: what to know before it is changed"
+        :to="{
+          name: 'draft-plan',
+          params: { repository },
+          query: { goal: 'symbol', path: chosen.path, line: chosen.line, name: chosen.name },
+        }"
+        >plan a change</router-link
+      >
       <button class="link" title="Close" @click="emit('close')">close <kbd>Esc</kbd></button>
     </header>
     <p v-if="chain.length" class="chain soft">
