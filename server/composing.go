@@ -28,19 +28,20 @@ func (s *Server) composingRoutes() []route {
 // PlanChange is what changed in a draft since an operation. Parts that were
 // removed are told, too.
 type PlanChange struct {
-	Seq      int64          `json:"seq" doc:"The newest operation"`
-	Title    string         `json:"title"`
-	Purpose  string         `json:"purpose"`
-	Budget   int            `json:"budget"`
-	Goal     *plan.Goal     `json:"goal,omitempty" doc:"What it was drafted for; left out: it was not"`
-	Chapters []plan.Chapter `json:"chapters"`
-	Passages []plan.Passage `json:"passages"`
-	Ideas    []plan.Idea    `json:"ideas"`
+	Seq      int64             `json:"seq" doc:"The newest operation"`
+	Title    string            `json:"title"`
+	Purpose  string            `json:"purpose"`
+	Budget   int               `json:"budget"`
+	Goal     *plan.Goal        `json:"goal,omitempty" doc:"What it was drafted for; left out: it was not"`
+	Aside    map[string]string `json:"aside" doc:"What it leaves out on purpose: key of the thing, and why"`
+	Chapters []plan.Chapter    `json:"chapters"`
+	Passages []plan.Passage    `json:"passages"`
+	Ideas    []plan.Idea       `json:"ideas"`
 }
 
 // changeSince tells what changed in a plan.
 func (s *Server) changeSince(ctx context.Context, p *store.Plan, since int64) (*body[PlanChange], error) {
-	c := PlanChange{Seq: p.Seq, Title: p.State.Title, Purpose: p.State.Purpose, Budget: p.State.Budget, Goal: p.State.Goal, Chapters: []plan.Chapter{}, Passages: []plan.Passage{}, Ideas: []plan.Idea{}}
+	c := PlanChange{Seq: p.Seq, Title: p.State.Title, Purpose: p.State.Purpose, Budget: p.State.Budget, Goal: p.State.Goal, Aside: p.State.Asides(), Chapters: []plan.Chapter{}, Passages: []plan.Passage{}, Ideas: []plan.Idea{}}
 	ops, err := s.store.OpsSince(ctx, p.ID, since)
 	if err != nil {
 		return nil, err

@@ -16,6 +16,7 @@ import (
 func (s *Server) draftRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/draft", Read, "A proposal of what to read for a goal within so many minutes; nothing is kept", s.draft),
+		handle(s, "GET", plansAt+"/{plan}/coverage", Read, "What a plan covers of leads and folders, and what is not decided yet", s.coverage),
 	}
 }
 

@@ -50,6 +50,7 @@ type PlanSummary struct {
 type PlanInfo struct {
 	PlanSummary
 	Goal    *plan.Goal            `json:"goal,omitempty" doc:"What it was drafted for; left out: it was not"`
+	Aside   map[string]string     `json:"aside" doc:"What it leaves out on purpose: key of the thing, and why"`
 	InOrder []plan.ChapterInOrder `json:"in_order"`
 	Ideas   []plan.Idea           `json:"ideas"`
 	DoneIDs []string              `json:"done_ids" doc:"Passages you have done"`
@@ -118,7 +119,7 @@ func (v *planView) info(w *who) PlanInfo {
 	p := v.Plan
 	info := PlanInfo{PlanSummary: PlanSummary{ID: p.ID, Title: v.state.Title, Purpose: v.state.Purpose, Private: p.Private, By: p.CreatorName, Mine: p.CreatedBy == w.person.ID, Seq: p.Seq,
 		Edition: v.edition, Newest: p.Edition, Budget: v.state.Budget, Place: v.progress.Place, ChangedAt: p.ChangedAt, MayWrite: mayWrite(w, p)},
-		Goal: v.state.Goal, InOrder: v.state.InOrder(), Ideas: v.state.IdeasInOrder(), DoneIDs: []string{}, Skipped: []SkippedInfo{}, Shown: v.progress.Shown}
+		Goal: v.state.Goal, Aside: v.state.Asides(), InOrder: v.state.InOrder(), Ideas: v.state.IdeasInOrder(), DoneIDs: []string{}, Skipped: []SkippedInfo{}, Shown: v.progress.Shown}
 	info.Ahead = info.MayWrite && p.Seq > p.EditionSeq
 	info.Chapters = len(info.InOrder)
 	for _, c := range info.InOrder {

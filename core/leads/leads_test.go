@@ -31,6 +31,7 @@ func TestEntryPoints(t *testing.T) {
 	for _, e := range leads.EntryPoints(files, []recipe.Declared{
 		{Kind: "command", Name: "tool", Target: "pkg/cli.py", Path: "pyproject.toml", Line: 4, Evidence: "declared"},
 		{Kind: "library", Name: "lost", Target: "dist/index.js", Path: "package.json", Line: 2, Evidence: "main leads to dist/index.js"},
+		{Kind: "library", Name: "implied", Target: "index.js", Path: "other/package.json", Line: 1, Evidence: "names no face", Implied: true},
 		{Kind: "library", Name: "board", Target: "board/lib/index.js", Path: "board/package.json", Line: 2, Evidence: "main leads to lib/index.js"},
 	}, nil) {
 		got[e.Kind+" "+e.Name] = e

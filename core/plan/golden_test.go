@@ -23,6 +23,7 @@ type vector struct {
 	Purpose string                `json:"purpose"`
 	Budget  int                   `json:"budget"`
 	Goal    *plan.Goal            `json:"goal"`
+	Aside   map[string]string     `json:"aside"`
 	InOrder []plan.ChapterInOrder `json:"in_order"`
 	Ideas   []plan.Idea           `json:"ideas"`
 }
@@ -40,7 +41,7 @@ func TestFoldedVectors(t *testing.T) {
 				v.Ops = append(v.Ops, op)
 			}
 		}
-		v.Title, v.Purpose, v.Budget, v.Goal, v.InOrder, v.Ideas = s.Title, s.Purpose, s.Budget, s.Goal, s.InOrder(), s.IdeasInOrder()
+		v.Title, v.Purpose, v.Budget, v.Goal, v.Aside, v.InOrder, v.Ideas = s.Title, s.Purpose, s.Budget, s.Goal, s.Aside, s.InOrder(), s.IdeasInOrder()
 		list = append(list, v)
 	}
 	got, err := json.MarshalIndent(list, "", " ")
@@ -76,5 +77,6 @@ func someOp(r *rand.Rand, s *plan.State) plan.Op {
 		{Kind: plan.SetPassage, ID: id, Field: "questions", From: "null", To: `[{"ask":"why?","answer":"so"}]`}, {Kind: plan.SetPassage, ID: id, Field: "optional", From: "false", To: "true"},
 		{Kind: plan.SetPlan, Field: "title", From: s.Title, To: "title " + key}, {Kind: plan.SetPlan, Field: "budget", From: "0", To: "60"}, {Kind: plan.SetIdea, ID: idea, Field: "by", To: id},
 		{Kind: plan.SetPlan, Field: "goal", From: "null", To: `{"kind":"whole","direction":"outside-in"}`}, {Kind: plan.SetPassage, ID: id, Field: "drafted", From: p.Drafted, To: key},
-	}[r.Intn(25)]
+		{Kind: plan.SetAside, ID: "lead-" + key, From: s.Aside["lead-"+key], To: "because " + key}, {Kind: plan.SetAside, ID: "lead-" + key, From: s.Aside["lead-"+key]},
+	}[r.Intn(27)]
 }

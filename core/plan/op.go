@@ -27,14 +27,15 @@ const (
 	SetIdea        = "set-idea"
 	RemoveIdea     = "remove-idea"
 	RestoreIdea    = "restore-idea"
+	SetAside       = "set-aside"
 )
 
 // Op is one operation. Which fields count depends on Kind.
 type Op struct {
 	Kind    string   `json:"kind"`
-	ID      string   `json:"id,omitempty"`      // of the chapter, passage or idea; for a new one, in it
+	ID      string   `json:"id,omitempty"`      // of the chapter, passage or idea; for a new one, in it; set-aside: the key of a Thing
 	Field   string   `json:"field,omitempty"`   // set-*: see fields.go
-	From    string   `json:"from,omitempty"`    // set-*: the value it replaces
+	From    string   `json:"from,omitempty"`    // set-*: the value it replaces; of an aside, the reason
 	To      string   `json:"to,omitempty"`      // set-*: the new value; *-need: the id of what is needed
 	Chapter string   `json:"chapter,omitempty"` // move-passage: where to
 	Order   string   `json:"order,omitempty"`   // move-*: the new key
@@ -69,6 +70,7 @@ const (
 	MaxPassages = 5000
 	MaxIdeas    = 1000
 	MaxNeeds    = 50 // of one passage
+	MaxAside    = 5000
 )
 
 var idShape = regexp.MustCompile(`^[A-Za-z0-9_-]{6,64}$`)
@@ -96,6 +98,8 @@ func (s *State) Apply(op Op) error {
 		return s.changePassage(op)
 	case SetIdea, RemoveIdea, RestoreIdea:
 		return s.changeIdea(op)
+	case SetAside:
+		return s.setAside(op)
 	}
 	return invalid("no operation is called %q", op.Kind)
 }
@@ -274,6 +278,30 @@ func (s *State) changeIdea(op Op) error {
 	return nil
 }
 
+// setAside keeps why something is left out on purpose; "" brings it back.
+func (s *State) setAside(op Op) error {
+	now := s.Aside[op.ID]
+	switch {
+	case op.ID == "":
+		return invalid("say what is set aside")
+	case now != op.From:
+		return &Conflict{Field: "reason", Current: now}
+	case op.To == "":
+		delete(s.Aside, op.ID)
+		return nil
+	case now == "" && len(s.Aside) >= MaxAside:
+		return invalid("a plan sets at most %d things aside", MaxAside)
+	}
+	if err := allFit(limited{op.ID, 2 * maxPath}, limited{op.To, MaxText}); err != nil {
+		return err
+	}
+	if s.Aside == nil {
+		s.Aside = map[string]string{}
+	}
+	s.Aside[op.ID] = op.To
+	return nil
+}
+
 type limited struct {
 	text string
 	most int
@@ -314,7 +342,7 @@ func Touches(ops []Op) Touched {
 	}
 	for _, op := range ops {
 		switch op.Kind {
-		case SetPlan:
+		case SetPlan, SetAside:
 			t.Plan = true
 		case AddChapter:
 			add(&t.Chapters, idOf(op.NewCh))

@@ -59,6 +59,7 @@ type State struct {
 	Chapters map[string]*Chapter `json:"chapters"`
 	Passages map[string]*Passage `json:"passages"`
 	Ideas    map[string]*Idea    `json:"ideas,omitempty"`
+	Aside    map[string]string   `json:"aside,omitempty"` // what the plan leaves out on purpose, by the key of its Thing → why
 }
 
 // New is an empty plan.
@@ -69,7 +70,7 @@ func New() *State {
 // Clone copies the state; changing one leaves the other.
 func (s *State) Clone() *State {
 	c := *s
-	c.Chapters, c.Passages, c.Ideas = maps.Clone(s.Chapters), maps.Clone(s.Passages), maps.Clone(s.Ideas)
+	c.Chapters, c.Passages, c.Ideas, c.Aside = maps.Clone(s.Chapters), maps.Clone(s.Passages), maps.Clone(s.Ideas), maps.Clone(s.Aside)
 	if c.Ideas == nil {
 		c.Ideas = map[string]*Idea{}
 	}

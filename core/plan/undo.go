@@ -79,7 +79,7 @@ func Disturbed(batch []Op, since []Entry, actor int64) *CannotUndo {
 // Inverse is what takes op back. It is asked for before op is carried out.
 func (s *State) Inverse(op Op) Op {
 	switch op.Kind {
-	case SetPlan, SetChapter, SetPassage, SetIdea:
+	case SetPlan, SetChapter, SetPassage, SetIdea, SetAside:
 		return Op{Kind: op.Kind, ID: op.ID, Field: op.Field, From: op.To, To: op.From}
 	case AddChapter:
 		return Op{Kind: RemoveChapter, ID: idOf(op.NewCh)}
@@ -157,6 +157,8 @@ func (op Op) targets() []string {
 		return []string{"idea:" + op.ID + "/" + op.Field}
 	case RemoveIdea, RestoreIdea:
 		return []string{"idea:" + op.ID}
+	case SetAside:
+		return []string{"aside:" + op.ID}
 	}
 	return nil
 }
@@ -192,6 +194,8 @@ func Words(op Op) string {
 		return "an idea's " + op.Field
 	case AddNeed, DropNeed:
 		return "what a passage needs"
+	case SetAside:
+		return "what is set aside"
 	}
 	return strings.ReplaceAll(op.Kind, "-", " a ")
 }

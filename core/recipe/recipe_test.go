@@ -40,7 +40,7 @@ func TestFinders(t *testing.T) {
 			"library @team/board -> web/lib/index.mjs :5", "library @team/board/sub -> web/lib/sub.js :5"}},
 		{"package.json", `{"name":"x","main":"./i.js","exports":{".":{"require":"./i.js","types":"./i.d.mts"}},"scripts":{"check:lint":"y"}}`,
 			[]string{`lint "npm run check:lint" in "" :1`, `install "npm install" in "" :1`, "library x -> i.js :1"}},
-		{"package.json", `{"name":"cli","bin":"run.js"}`, []string{`install "npm install" in "" :1`, "command cli -> run.js :1"}},
+		{"package.json", `{"name":"cli","bin":"run.js"}`, []string{`install "npm install" in "" :1`, "command cli -> run.js :1", "library cli -> index.js :1"}},
 		{"Makefile", "CC := cc\n.PHONY: all check run.once\nall: a b\n\techo\ncheck fmt: all\nrun.once:\n%.o: %.c\nout/x: y\nx.o:\nVAR=1\nV::=2\n",
 			[]string{`build "make all" in "" :3`, `test "make check" in "" :5`, `lint "make fmt" in "" :5`, `run "make run.once" in "" :6`}},
 		{"go.mod", "// a comment\nmodule example.test/x\n\ngo 1.22\n", []string{`build "go build ./..." in "" :2`, `test "go test ./..." in "" :2`}},

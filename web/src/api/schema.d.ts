@@ -1412,6 +1412,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/plans/{plan}/coverage': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a plan covers of leads and folders, and what is not decided yet */
+    get: operations['get-repositories-repository-plans-plan-coverage']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/plans/{plan}/differences': {
     parameters: {
       query?: never
@@ -2481,6 +2498,55 @@ export interface components {
       submodules: number
       /** Format: int64 */
       tagged: number
+    }
+    CoverageInfo: {
+      kinds: components['schemas']['CoverageKind'][]
+    }
+    CoverageKind: {
+      /** Format: int64 */
+      aside: number
+      /** Format: int64 */
+      elsewhere: number
+      /** Format: int64 */
+      here: number
+      kind: string
+      /**
+       * Format: int64
+       * @description Not decided yet
+       */
+      open: number
+      /** @description Those not decided yet first, by weight; at most 200 */
+      rows: components['schemas']['Covered'][]
+      /**
+       * Format: double
+       * @description Of the weight of all, what is read here, 0 to 1
+       */
+      share: number
+      /** Format: int64 */
+      total: number
+    }
+    Covered: {
+      /** @description The id of the lead, or folder: and the path */
+      key: string
+      kind: string
+      /** Format: int64 */
+      line?: number
+      /** @description That has one read it here */
+      passage?: string
+      path: string
+      /**
+       * Format: int64
+       * @description That has one read it elsewhere
+       */
+      plan?: number
+      /** @description Why it is set aside */
+      reason?: string
+      /** @enum {string} */
+      state: 'here' | 'elsewhere' | 'aside' | 'open'
+      title: string
+      /** Format: double */
+      weight: number
+      why: string
     }
     DefinitionAnswer: {
       commit: string
@@ -4135,6 +4201,10 @@ export interface components {
       what: 'same' | 'moved' | 'changed' | 'gone' | 'unknown'
     }
     PlanChange: {
+      /** @description What it leaves out on purpose: key of the thing, and why */
+      aside: {
+        [key: string]: string
+      }
       /** Format: int64 */
       budget: number
       chapters: components['schemas']['Chapter'][]
@@ -4153,6 +4223,10 @@ export interface components {
     PlanInfo: {
       /** @description The draft holds more than the newest edition; told to those who may write */
       ahead: boolean
+      /** @description What it leaves out on purpose: key of the thing, and why */
+      aside: {
+        [key: string]: string
+      }
       /**
        * Format: int64
        * @description Minutes that readers have; 0: no limit
@@ -12247,6 +12321,79 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan-coverage': {
+    parameters: {
+      query?: {
+        /** @description A number, or draft; left out: what you read */
+        edition?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CoverageInfo']
         }
       }
       /** @description Unauthorized */

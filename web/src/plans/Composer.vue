@@ -10,6 +10,7 @@ import { many } from '@/words/format'
 import ComposerHead from './ComposerHead.vue'
 import ComposerList from './ComposerList.vue'
 import { useComposing } from './composing'
+import Coverage from './Coverage.vue'
 import { useDraft } from './draft'
 import Faults from './Faults.vue'
 import IdeaList from './IdeaList.vue'
@@ -152,7 +153,7 @@ describeKeys('Composing', [
   ['Ctrl+z Ctrl+y', 'take back, do again'],
 ])
 const here = useComposing(id, planId, at)
-const side = ref<'passage' | 'ideas' | 'faults'>('passage')
+const side = ref<'passage' | 'ideas' | 'faults' | 'coverage'>('passage')
 watch(at, (p) => p && (side.value = 'passage'))
 function toList() {
   ;(document.activeElement as HTMLElement | null)?.blur()
@@ -215,6 +216,15 @@ async function removePlan() {
           :acknowledged="draft.waiting.value === 0"
           :open="side === 'faults'"
           @open="side = 'faults'"
+          @choose="(p) => (choose(p), (side = 'passage'))"
+        />
+        <Coverage
+          :repository="id"
+          :plan="plan"
+          :acknowledged="draft.waiting.value === 0"
+          :open="side === 'coverage'"
+          @open="side = 'coverage'"
+          @apply="apply"
           @choose="(p) => (choose(p), (side = 'passage'))"
         />
       </nav>

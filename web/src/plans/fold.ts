@@ -8,19 +8,21 @@ export interface Flat {
   purpose: string
   budget: number
   goal: Plan['goal']
+  aside: Plan['aside']
   chapters: ReadonlyMap<string, Chapter>
   passages: ReadonlyMap<string, Passage>
   ideas: ReadonlyMap<string, Idea>
 }
 
 export function flat(plan: Plan): Flat {
-  const { seq, title, purpose, budget, goal } = plan
+  const { seq, title, purpose, budget, goal, aside } = plan
   return {
     seq,
     title,
     purpose,
     budget,
     goal,
+    aside,
     chapters: new Map(plan.in_order.map(({ id, order, title, intent }) => [id, { id, order, title, intent }])),
     passages: new Map(plan.in_order.flatMap((c) => c.passages).map((p) => [p.id, p])),
     ideas: new Map(plan.ideas.map((i) => [i.id, i])),
@@ -34,13 +36,14 @@ function put<T extends { id: string }>(map: ReadonlyMap<string, T>, list: readon
 /** A draft with what the server says has changed. */
 export function merged(f: Flat, c: PlanChange): Flat {
   if (c.seq < f.seq) return f
-  const { seq, title, purpose, budget, goal } = c
+  const { seq, title, purpose, budget, goal, aside } = c
   return {
     seq,
     title,
     purpose,
     budget,
     goal,
+    aside,
     chapters: put(f.chapters, c.chapters),
     passages: put(f.passages, c.passages),
     ideas: put(f.ideas, c.ideas),
@@ -73,6 +76,12 @@ export function fold(f: Flat, ops: readonly Op[]): Flat {
       case 'set-plan':
         Object.assign(next, setField({}, op))
         break
+      case 'set-aside': {
+        next.aside = { ...next.aside }
+        if (op.to) next.aside[op.id!] = op.to
+        else delete next.aside[op.id!]
+        break
+      }
       case 'add-chapter':
         chapters.set(op.new_chapter!.id, op.new_chapter!)
         break
@@ -140,7 +149,7 @@ export function asPlan(f: Flat, plan: Plan): Plan {
   const ideas = [...f.ideas.values()]
     .filter((i) => !i.removed)
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { sensitivity: 'base' }) || (a.id < b.id ? -1 : 1))
-  const { seq, title, purpose, budget, goal } = f
+  const { seq, title, purpose, budget, goal, aside } = f
   return {
     ...plan,
     seq,
@@ -148,6 +157,7 @@ export function asPlan(f: Flat, plan: Plan): Plan {
     purpose,
     budget,
     goal,
+    aside,
     in_order,
     ideas,
     minutes,

@@ -130,12 +130,22 @@ describe('moving', () => {
 
 // what the server's own fold made of the same operations
 test.each(vectors.map((v, i) => [i, v] as const))('folds as the server does: %i', (_, v) => {
-  const empty = { seq: 0, title: '', purpose: '', budget: 0, goal: undefined, chapters: new Map(), passages: new Map(), ideas: new Map() }
+  const empty = {
+    seq: 0,
+    title: '',
+    purpose: '',
+    budget: 0,
+    goal: undefined,
+    aside: {},
+    chapters: new Map(),
+    passages: new Map(),
+    ideas: new Map(),
+  }
   const got = asPlan(fold(empty, v.ops as Op[]), plan())
   const bare = (x: unknown) =>
     JSON.parse(JSON.stringify(x, (k, val) => (k === 'removed' || (Array.isArray(val) && !val.length && k === 'needs') ? undefined : val)))
-  expect(bare([got.title, got.purpose, got.budget, got.goal ?? null, got.in_order, got.ideas])).toEqual(
-    bare([v.title, v.purpose, v.budget, v.goal ?? null, v.in_order, v.ideas]),
+  expect(bare([got.title, got.purpose, got.budget, got.goal ?? null, got.aside, got.in_order, got.ideas])).toEqual(
+    bare([v.title, v.purpose, v.budget, v.goal ?? null, v.aside ?? {}, v.in_order, v.ideas]),
   )
 })
 
