@@ -39,3 +39,12 @@ func TestAPlanIsDraftedChangedByHandAndHalved(t *testing.T) {
 	// taken back as one
 	steps(t, p.PressWith("z", chromedp.ModifierCtrl), p.See(before))
 }
+
+func TestWhatAPlanCoversIsDecided(t *testing.T) {
+	p, _ := deskOn(t)
+	steps(t, p.Open("/r/1/plans/draft?minutes=15"), p.See("15 min"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"))
+	steps(t, p.Click("Coverage"), p.See("read in another plan"), p.Click("Folders"), p.See("not decided yet"), p.Click("set aside …"), p.Fill("aside-reason", "copied from elsewhere"), p.Press(kb.Enter), p.See("set aside: copied from elsewhere"))
+	steps(t, p.Click("bring it back"), p.SeeNot("set aside: copied from elsewhere"), p.Click("Undo"), p.See("set aside: copied from elsewhere"))
+	steps(t, p.Click("Entry points"), p.Click("add"), p.See("Add to the plan"))
+	steps(t, p.Open("/r/1/plans/1"), p.ClickAt(".covers summary"), p.See("Hotspots"))
+}

@@ -9,6 +9,7 @@ import { includes, useRepository } from '@/frame/repository'
 import { count } from '@/words/format'
 import GuideAside from './GuideAside.vue'
 import GuidePassage from './GuidePassage.vue'
+import GuideCovers from './GuideCovers.vue'
 import GuideSteps from './GuideSteps.vue'
 import { minutesDone, numeral, resume, steps } from './model'
 import NewEdition from './NewEdition.vue'
@@ -157,6 +158,7 @@ const told = computed(() => {
         ><span v-if="leftToday !== null" class="soft"> · {{ leftToday }} left</span>
       </p>
       <GuideSteps :plan="plan" :at="at?.passage.id" :places="places" :until="lastToday" />
+      <GuideCovers :repository="id" :plan="plan" />
     </nav>
     <section v-if="!at" class="page narrow">
       <h1>Nothing to read yet</h1>
