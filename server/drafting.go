@@ -17,6 +17,7 @@ func (s *Server) draftRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/draft", Read, "A proposal of what to read for a goal within so many minutes; nothing is kept", s.draft),
 		handle(s, "GET", plansAt+"/{plan}/coverage", Read, "What a plan covers of leads and folders, and what is not decided yet", s.coverage),
+		handle(s, "GET", plansAt+"/{plan}/health", Read, "What became of a plan's passages at the pin, or another commit", s.health),
 	}
 }
 
@@ -98,12 +99,12 @@ func (s *Server) hitsOf(ctx context.Context, w *who, words string) ([]draft.Hit,
 			single = append(single, word)
 		}
 	}
-	for _, texts := range [][]string{{words}, single} {
+	for n, texts := range [][]string{{words}, single} {
 		var hits []draft.Hit
 		if len(texts) == 0 {
 			continue
 		}
-		err := s.jobs.Git(w.repository.ID).Grep(ctx, w.repository.Pin, texts, repo.GrepOptions{IgnoreCase: true}, func(l repo.Line) bool {
+		err := s.jobs.Git(w.repository.ID).Grep(ctx, w.repository.Pin, texts, repo.GrepOptions{IgnoreCase: true, Words: n > 0}, func(l repo.Line) bool {
 			path, _ := repo.EscapePath(l.Path)
 			hits = append(hits, draft.Hit{Path: path, Line: l.Number, Text: lang.ValidText([]byte(snippet(l)))})
 			return len(hits) < mostHits

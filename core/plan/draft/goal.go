@@ -270,25 +270,50 @@ func (g *Ground) questionBrief(goal *Goal) (*brief, error) {
 	b := g.around()
 	b.in = nil
 	b.title, b.purpose = "Pursue: "+goal.Words, "Where “"+goal.Words+"” comes up, and what stands around it."
-	most := 0
 	hits := map[int][]Hit{}
+	places, words := 0, 0
 	for _, h := range goal.Hits {
 		if i := g.Whole.Find(h.Path); i >= 0 && g.readable(i) {
 			hits[i] = append(hits[i], h)
-			most = max(most, len(hits[i]))
+			places, words = max(places, len(hits[i])), max(words, distinct(goal.Words, hits[i]))
 		}
 	}
-	if most == 0 {
+	if places == 0 {
 		return nil, &Unknown{"nothing that a plan could have one read holds “" + goal.Words + "”"}
 	}
 	for i, list := range hits {
+		held := distinct(goal.Words, list)
+		if 2*held < words {
+			continue // a word or two of many, by chance
+		}
 		// a second place in a file tells less than the first
-		b.put(i, 0.5+0.5*float64(len(list))/float64(most), 0, fmt.Sprintf("%s in it: line %d: %s", count(len(list), "place"), list[0].Line, strings.TrimSpace(list[0].Text)))
+		b.put(i, float64(held)/float64(words)*(0.5+0.5*float64(len(list))/float64(places)), 0, fmt.Sprintf("%s in it: line %d: %s", count(len(list), "place"), list[0].Line, strings.TrimSpace(list[0].Text)))
 		for _, on := range g.leans[i] {
 			b.put(int(on), 0.15, 0, path.Base(g.Whole.Files[i].Path)+" leans on it")
 		}
 	}
 	return b, nil
+}
+
+// distinct counts the words of a question that places hold, all of it counting as
+// one more than there are words; at least 1.
+func distinct(words string, list []Hit) int {
+	var all strings.Builder
+	for _, h := range list {
+		all.WriteString(strings.ToLower(h.Text))
+		all.WriteByte('\n')
+	}
+	asked := strings.Fields(strings.ToLower(words))
+	if strings.Contains(all.String(), strings.Join(asked, " ")) {
+		return len(asked) + 1
+	}
+	n := 0
+	for _, w := range asked {
+		if strings.Contains(all.String(), w) {
+			n++
+		}
+	}
+	return max(n, 1)
 }
 
 func (g *Ground) sinceBrief(goal *Goal) (*brief, error) {

@@ -1464,6 +1464,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/plans/{plan}/health': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What became of a plan's passages at the pin, or another commit */
+    get: operations['get-repositories-repository-plans-plan-health']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/plans/{plan}/ops': {
     parameters: {
       query?: never
@@ -3009,6 +3026,25 @@ export interface components {
       path?: string
       words?: string
     }
+    HealthInfo: {
+      /** Format: int64 */
+      changed: number
+      /** @description Where they were looked for */
+      commit: string
+      /** Format: int64 */
+      gone: number
+      /**
+       * Format: int64
+       * @description Passages for which there was no time: ask again
+       */
+      left: number
+      /** Format: int64 */
+      moved: number
+      /** @description Those that are read at another commit, in reading order */
+      passages: components['schemas']['PassageHealth'][]
+      /** Format: int64 */
+      same: number
+    }
     HeatPart: {
       /** Format: int64 */
       lines: number
@@ -4008,6 +4044,16 @@ export interface components {
       title: string
       why?: string
     }
+    PassageHealth: {
+      /** @description What goes with the new target where nobody changed the passage since it was drafted */
+      drafted: string
+      passage: string
+      places: components['schemas']['PlaceHealth'][]
+      /** @description At the new commit; of one that is gone, as it is */
+      target: components['schemas']['Target']
+      /** @enum {string} */
+      what: 'same' | 'moved' | 'changed' | 'gone'
+    }
     PassageHere: {
       /**
        * Format: int64
@@ -4164,6 +4210,23 @@ export interface components {
       text: string
       /** Format: int64 */
       to: number
+    }
+    PlaceHealth: {
+      /** @description Where it may be, the likeliest first */
+      candidates: components['schemas']['Candidate'][]
+      /**
+       * Format: double
+       * @description How much of it reads as it did, 0 to 1
+       */
+      like: number
+      now: components['schemas']['Stretch']
+      /** @description Why it is gone */
+      reason: string
+      /** @description That took it away; empty: not known */
+      reason_commit: string
+      was: components['schemas']['Stretch']
+      /** @enum {string} */
+      what: 'same' | 'moved' | 'changed' | 'gone'
     }
     PlaceInfo: {
       commit: string
@@ -12613,6 +12676,81 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['PlanInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan-health': {
+    parameters: {
+      query?: {
+        /** @description A number, or draft; left out: what you read */
+        edition?: string
+        /** @description A commit, tag or branch; left out: the pin */
+        commit?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HealthInfo']
         }
       }
       /** @description Unauthorized */

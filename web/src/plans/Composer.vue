@@ -13,6 +13,7 @@ import { useComposing } from './composing'
 import Coverage from './Coverage.vue'
 import { useDraft } from './draft'
 import Faults from './Faults.vue'
+import Health from './Health.vue'
 import IdeaList from './IdeaList.vue'
 import { joinChapter, keyAt, moveAll, numeral, splitChapter, stepAll, steps } from './model'
 import PassageFields from './PassageFields.vue'
@@ -153,7 +154,7 @@ describeKeys('Composing', [
   ['Ctrl+z Ctrl+y', 'take back, do again'],
 ])
 const here = useComposing(id, planId, at)
-const side = ref<'passage' | 'ideas' | 'faults' | 'coverage'>('passage')
+const side = ref<'passage' | 'ideas' | 'faults' | 'coverage' | 'pin'>('passage')
 watch(at, (p) => p && (side.value = 'passage'))
 function toList() {
   ;(document.activeElement as HTMLElement | null)?.blur()
@@ -224,6 +225,15 @@ async function removePlan() {
           :acknowledged="draft.waiting.value === 0"
           :open="side === 'coverage'"
           @open="side = 'coverage'"
+          @apply="apply"
+          @choose="(p) => (choose(p), (side = 'passage'))"
+        />
+        <Health
+          :repository="id"
+          :plan="plan"
+          :acknowledged="draft.waiting.value === 0"
+          :open="side === 'pin'"
+          @open="side = 'pin'"
           @apply="apply"
           @choose="(p) => (choose(p), (side = 'passage'))"
         />

@@ -1,0 +1,152 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"juxtagram/core/plan"
+	"juxtagram/core/plan/draft"
+	"juxtagram/server"
+	"juxtagram/store"
+)
+
+func TestDraftsAreProposedAndNothingIsKept(t *testing.T) {
+	h := open(t)
+	owner, kip := h.person("owner", true), h.person("kip", false)
+	id := h.surveyed(owner)
+	require.NoError(t, h.store.SetRole(ctx, id, kip.person.ID, store.Reader))
+	at := fmt.Sprintf("/api/repositories/%d", id)
+	for _, query := range []string{"minutes=60", "goal=folder&path=collector/ingest&minutes=30&order=inside-out", "goal=question&words=damaged frame", "goal=since&since=v1.3.0&minutes=45"} {
+		p := get[draft.Proposal](kip, "GET", at+"/draft?"+strings.ReplaceAll(query, " ", "%20"), nil)
+		assert.NotEmpty(t, p.Chapters, query)
+		assert.LessOrEqual(t, p.Minutes, p.Budget, query)
+		s := plan.New()
+		for _, c := range p.Chapters {
+			require.NoError(t, s.Apply(plan.Op{Kind: plan.AddChapter, NewCh: &c.Chapter}))
+			for _, x := range c.Passages {
+				require.NoError(t, s.Apply(plan.Op{Kind: plan.AddPassage, NewPs: &x.Passage}), "a plan takes it: %s", x.Title)
+			}
+		}
+	}
+	assert.Empty(t, get[[]server.PlanSummary](owner, "GET", at+"/plans", nil), "nothing is kept")
+	for query, want := range map[string]int{
+		"goal=folder&path=nowhere": 422, "goal=folder&path=../../etc": 422, "goal=symbol&path=collector/main.go&line=1&name=Nobody": 422, "goal=question&words=x": 422,
+		"goal=question&words=" + url.QueryEscape("zyxwv utsrq"): 422, "goal=since": 422, "goal=since&since=nothing": 404, "goal=fame": 422, "minutes=4": 422, "minutes=2401": 422, "plan=999": 404,
+	} {
+		status, text := owner.do("GET", at+"/draft?"+query, nil)
+		assert.Equal(t, want, status, "%s: %s", query, text)
+	}
+	shared := h.published(owner, id, "Ours")
+	status, _ := kip.do("GET", fmt.Sprintf("%s/draft?plan=%d", at, shared.ID), nil)
+	assert.Equal(t, 403, status, "who may not write a plan does not draft for it")
+}
+
+func TestCoverageTellsWhatIsDecided(t *testing.T) {
+	h := open(t)
+	owner := h.person("owner", true)
+	id := h.surveyed(owner)
+	at := fmt.Sprintf("/api/repositories/%d", id)
+	pin := get[server.RepositoryInfo](owner, "GET", at, nil).Pin
+	p := h.published(owner, id, "Ours")
+	mine := fmt.Sprintf("%s/plans/%d", at, p.ID)
+	kinds := func() map[string]server.CoverageKind {
+		out := map[string]server.CoverageKind{}
+		for _, k := range get[server.CoverageInfo](owner, "GET", mine+"/coverage?edition=draft", nil).Kinds {
+			assert.Equal(t, k.Total, k.Here+k.Elsewhere+k.Aside+k.Open, k.Kind)
+			out[k.Kind] = k
+		}
+		return out
+	}
+	before := kinds()
+	for _, kind := range []string{"entry-point", "hotspot", "hub", "tagged-comment", plan.FolderKind} {
+		assert.Positive(t, before[kind].Open, kind)
+		assert.Zero(t, before[kind].Share, kind)
+	}
+	hottest := before["hotspot"].Rows[0]
+	lead := before["tagged-comment"].Rows[0]
+	get[struct{}](owner, "PUT", at+"/leads/marks", map[string]any{"leads": []string{lead.Key}, "state": "aside", "reason": "known"})
+	get[server.PlanChange](owner, "POST", mine+"/ops", ops(
+		plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "passage-1", Chapter: "chapter-0", Order: "V", Title: "x", Target: plan.Target{Kind: plan.File, Path: hottest.Path, Commit: pin}}},
+		plan.Op{Kind: plan.SetAside, ID: "folder:" + before[plan.FolderKind].Rows[0].Path, To: "copied"}))
+	other := h.published(owner, id, "Another")
+	get[server.PlanChange](owner, "POST", fmt.Sprintf("%s/plans/%d/ops", at, other.ID), ops(
+		plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "passage-1", Chapter: "chapter-0", Order: "V", Title: "x", Target: plan.Target{Kind: plan.File, Path: before["hub"].Rows[1].Path, Commit: pin}}}))
+	after := kinds()
+	assert.Equal(t, 1, after["hotspot"].Here)
+	assert.Positive(t, after["hotspot"].Share)
+	assert.Equal(t, 1, after["tagged-comment"].Aside, "set aside for all plans")
+	assert.Equal(t, 1, after[plan.FolderKind].Aside, "set aside for this plan")
+	assert.Equal(t, 1, after["hub"].Elsewhere)
+}
+
+func TestAPlanIsBroughtToTheNewPinAndBack(t *testing.T) {
+	h := open(t)
+	owner := h.person("owner", true)
+	id := h.surveyed(owner)
+	at := fmt.Sprintf("/api/repositories/%d", id)
+	p := h.published(owner, id, "Ours")
+	mine := fmt.Sprintf("%s/plans/%d", at, p.ID)
+	commit := func(name string) string {
+		return get[server.CompareInfo](owner, "GET", at+"/compare?from="+name+"&to="+name, nil).From.ID
+	}
+	old, older, pin := commit("v1.3.0"), commit("v1.1.0"), commit("v1.4.0")
+	add := func(id, order string, target plan.Target) plan.Op {
+		return plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: id, Chapter: "chapter-0", Order: order, Title: id, Target: target}}
+	}
+	get[server.PlanChange](owner, "POST", mine+"/ops", ops(
+		add("renamed", "1", plan.Target{Kind: plan.File, Path: "docs/frame.md", Commit: old}),
+		add("lines-in", "2", plan.Target{Kind: plan.Lines, Path: "collector/ingest/link.go", Start: 1, End: 3, Commit: old}),
+		add("whole-file", "3", plan.Target{Kind: plan.File, Path: "collector/ingest/link.go", Commit: old}),
+		add("gone-file", "4", plan.Target{Kind: plan.Lines, Path: "predict/moving_average.py", Start: 1, End: 4, Commit: older}),
+		add("commit", "5", plan.Target{Kind: plan.Commit, Commit: older}),
+		add("folder", "6", plan.Target{Kind: plan.Folder, Path: "collector", Commit: old}),
+		add("at-the-pin", "7", plan.Target{Kind: plan.File, Path: "README.md", Commit: pin}),
+	))
+	found := get[server.HealthInfo](owner, "GET", mine+"/health?edition=draft", nil)
+	assert.Equal(t, pin, found.Commit)
+	what := map[string]server.PassageHealth{}
+	var bring []plan.Op
+	for _, x := range found.Passages {
+		what[x.Passage] = x
+	}
+	assert.Equal(t, plan.Changed, what["renamed"].What)
+	assert.Equal(t, "docs/protocol.md", what["renamed"].Target.Path)
+	assert.Greater(t, what["renamed"].Places[0].Like, 0.5)
+	assert.Equal(t, plan.Same, what["lines-in"].What)
+	assert.Equal(t, plan.Changed, what["whole-file"].What, "42 lines came")
+	assert.Equal(t, plan.Gone, what["gone-file"].What)
+	assert.NotEmpty(t, what["gone-file"].Places[0].ReasonCommit)
+	assert.Equal(t, plan.Same, what["folder"].What)
+	assert.NotContains(t, what, "commit")
+	assert.NotContains(t, what, "at-the-pin")
+	assert.Equal(t, []int{4, 0, 2, 1}, []int{found.Same, found.Moved, found.Changed, found.Gone})
+
+	state := get[server.PlanInfo](owner, "GET", mine+"?edition=draft", nil)
+	for _, x := range state.InOrder[0].Passages {
+		if f, ok := what[x.ID]; ok && f.What != plan.Gone {
+			bring = append(bring, plan.Op{Kind: plan.SetPassage, ID: x.ID, Field: "target", From: written(t, x.Target), To: written(t, f.Target)})
+		}
+	}
+	get[server.PlanChange](owner, "POST", mine+"/ops", ops(bring...))
+	after := get[server.HealthInfo](owner, "GET", mine+"/health?edition=draft", nil)
+	assert.Equal(t, []int{6, 0, 0, 1}, []int{after.Same, after.Moved, after.Changed, after.Gone})
+	get[server.PlanChange](owner, "POST", mine+"/undo", map[string]any{"client_id": "undo-everything"})
+	assert.Equal(t, found, get[server.HealthInfo](owner, "GET", mine+"/health?edition=draft", nil), "one step, taken back as one")
+	back := get[server.HealthInfo](owner, "GET", mine+"/health?edition=draft&commit=v1.0.0", nil)
+	assert.Positive(t, back.Gone+back.Changed+back.Moved, "backward, too")
+	status, _ := owner.do("GET", mine+"/health?edition=draft&commit=nowhere", nil)
+	assert.Equal(t, 404, status)
+}
+
+func written(t *testing.T, target plan.Target) string {
+	t.Helper()
+	b, err := json.Marshal(target)
+	require.NoError(t, err)
+	return string(b)
+}
