@@ -150,3 +150,53 @@ func written(t *testing.T, target plan.Target) string {
 	require.NoError(t, err)
 	return string(b)
 }
+
+// What one installation exports, another that has the commit takes in, and every
+// passage opens there.
+func TestAPlanMovesToAnotherInstallation(t *testing.T) {
+	from, to := open(t), open(t)
+	owner, other := from.person("owner", true), to.person("other", true)
+	id, there := from.surveyed(owner), to.surveyed(other)
+	p := get[draft.Proposal](owner, "GET", fmt.Sprintf("/api/repositories/%d/draft?minutes=120", id), nil)
+	made := get[server.PlanInfo](owner, "POST", fmt.Sprintf("/api/repositories/%d/plans", id), map[string]any{"title": "Travels"})
+	at := fmt.Sprintf("/api/repositories/%d/plans/%d", id, made.ID)
+	var list []plan.Op
+	for _, c := range p.Chapters {
+		list = append(list, plan.Op{Kind: plan.AddChapter, NewCh: &c.Chapter})
+		for _, x := range c.Passages {
+			list = append(list, plan.Op{Kind: plan.AddPassage, NewPs: &x.Passage})
+		}
+	}
+	get[server.PlanChange](owner, "POST", at+"/ops", ops(list...))
+	status, exported := owner.do("GET", at+"/document?edition=draft", nil)
+	require.Equal(t, 200, status)
+
+	plans := fmt.Sprintf("/api/repositories/%d/plans", there)
+	looked := get[server.TakenPlan](other, "POST", plans+"/document?look=true", raw(exported))
+	assert.Zero(t, looked.Plan)
+	assert.Empty(t, get[[]server.PlanSummary](other, "GET", plans, nil), "looked at, not taken")
+	taken := get[server.TakenPlan](other, "POST", plans+"/document", raw(exported))
+	assert.Empty(t, taken.Problems)
+	status, again := other.do("GET", fmt.Sprintf("%s/%d/document?edition=draft", plans, taken.Plan), nil)
+	require.Equal(t, 200, status)
+	assert.Equal(t, exported, again, "the same bytes")
+	for _, c := range get[server.PlanInfo](other, "GET", fmt.Sprintf("%s/%d?edition=draft", plans, taken.Plan), nil).InOrder {
+		for _, x := range c.Passages {
+			if x.Target.Kind == plan.File {
+				status, text := other.do("GET", fmt.Sprintf("/api/repositories/%d/file?path=%s&at=%s", there, url.QueryEscape(x.Target.Path), x.Target.Commit), nil)
+				assert.Equal(t, 200, status, text)
+			}
+		}
+	}
+
+	strange := strings.Replace(exported, `"commit": "`, `"commit": "000000`, 1)
+	strange = strings.Replace(strange, `"commit": "000000`+"", `"commit": "`+strings.Repeat("0", 40)+`", "x": "`, 1)
+	partly := get[server.TakenPlan](other, "POST", plans+"/document?private=true", raw(strange))
+	require.NotEmpty(t, partly.Problems)
+	assert.Equal(t, taken.Passages-1, partly.Passages, "a commit that is not here: one passage less")
+	for text, want := range map[string]string{exported[:len(exported)/2]: "cut short", strings.Replace(exported, "plan/1", "plan/7", 1): "this version reads", "# A plan": "no JSON document"} {
+		status, answer := other.do("POST", plans+"/document", raw(text))
+		assert.Equal(t, 422, status)
+		assert.Contains(t, answer, want)
+	}
+}

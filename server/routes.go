@@ -33,6 +33,7 @@ func (s *Server) routes() []route {
 		s.exchangeRoutes(),
 		s.planRoutes(),
 		s.draftRoutes(),
+		s.planDocumentRoutes(),
 		s.composingRoutes(),
 		s.editionRoutes(),
 		s.guidingRoutes(),

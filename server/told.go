@@ -261,23 +261,23 @@ func leaningInfos(w *summary.Whole, list []summary.Leaning) []LeaningInfo {
 	return out
 }
 
-// document is a text that is sent as it is.
-type document struct {
+// sentText is a text that is sent as it is.
+type sentText struct {
 	ContentType string `header:"Content-Type"`
 	Body        []byte
 }
 
-func (s *Server) summaries(ctx context.Context, w *who, _ *RepositoryPath) (*document, error) {
+func (s *Server) summaries(ctx context.Context, w *who, _ *RepositoryPath) (*sentText, error) {
 	whole, v, err := s.whole(ctx, w)
 	if err != nil {
 		return nil, err
 	}
 	var b bytes.Buffer
 	err = whole.WriteMarkdown(&b, w.repository.Name, v.OID)
-	return &document{"text/markdown; charset=utf-8", b.Bytes()}, err
+	return &sentText{"text/markdown; charset=utf-8", b.Bytes()}, err
 }
 
-func (s *Server) tags(ctx context.Context, w *who, _ *RepositoryPath) (*document, error) {
+func (s *Server) tags(ctx context.Context, w *who, _ *RepositoryPath) (*sentText, error) {
 	whole, _, err := s.whole(ctx, w)
 	if err != nil {
 		return nil, err
@@ -286,5 +286,5 @@ func (s *Server) tags(ctx context.Context, w *who, _ *RepositoryPath) (*document
 	if _, err := whole.Names.WriteTags(&b); err != nil {
 		return nil, fmt.Errorf("tags: %w", err)
 	}
-	return &document{"text/plain; charset=utf-8", b.Bytes()}, nil
+	return &sentText{"text/plain; charset=utf-8", b.Bytes()}, nil
 }

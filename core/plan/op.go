@@ -75,6 +75,9 @@ const (
 
 var idShape = regexp.MustCompile(`^[A-Za-z0-9_-]{6,64}$`)
 
+// ValidID tells whether a plan takes an id.
+func ValidID(id string) bool { return idShape.MatchString(id) }
+
 // Apply carries out an operation on the state. On an error, an *Invalid or a
 // *Conflict, the state is as before.
 func (s *State) Apply(op Op) error {

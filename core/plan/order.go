@@ -36,6 +36,25 @@ func Between(a, b string) (string, error) {
 	}
 }
 
+// Keys are order keys for so many things, one after another; all of the same length.
+func Keys(n int) []string {
+	width := 1
+	for room := len(digits); room <= n; room *= len(digits) {
+		width++
+	}
+	out := make([]string, n)
+	for i := range out {
+		key := make([]byte, width+1)
+		key[width] = 'V' // never the digit 0 at the end, and room on both sides
+		for k, rest := width-1, i+1; k >= 0; k-- {
+			key[k] = digits[rest%len(digits)]
+			rest /= len(digits)
+		}
+		out[i] = string(key)
+	}
+	return out
+}
+
 func validKey(k string) bool {
 	if len(k) > 200 || strings.HasSuffix(k, "0") {
 		return false

@@ -1343,6 +1343,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/plans/document': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Begin a plan from a document; readers may begin private ones */
+    post: operations['post-repositories-repository-plans-document']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/plans/{plan}': {
     parameters: {
       query?: never
@@ -1438,6 +1455,23 @@ export interface paths {
     }
     /** What changed from one edition to another, or to the draft */
     get: operations['get-repositories-repository-plans-plan-differences']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/{plan}/document': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A plan as a document (JSON), all of it: for another installation, or to keep */
+    get: operations['get-repositories-repository-plans-plan-document']
     put?: never
     post?: never
     delete?: never
@@ -3213,6 +3247,12 @@ export interface components {
       /** Format: int64 */
       urgency: number
       word: string
+    }
+    ItemProblem: {
+      /** @description What is wrong with it, and what was done */
+      what: string
+      /** @description Such as chapters[2].passages[0] “The frame” */
+      where: string
     }
     JoinInfo: {
       /** Format: date-time */
@@ -5441,6 +5481,23 @@ export interface components {
       token?: string
       /** @description That goes with the token */
       user?: string
+    }
+    TakenPlan: {
+      /** Format: int64 */
+      chapters: number
+      /**
+       * Format: int64
+       * @description That can be taken
+       */
+      passages: number
+      /**
+       * Format: int64
+       * @description The new plan; 0: it was only looked at
+       */
+      plan: number
+      /** @description What was left out or changed, item by item */
+      problems: components['schemas']['ItemProblem'][]
+      title: string
     }
     Target: {
       base?: string
@@ -12072,6 +12129,82 @@ export interface operations {
       }
     }
   }
+  'post-repositories-repository-plans-document': {
+    parameters: {
+      query?: {
+        private?: boolean
+        /** @description Only tell what would be taken */
+        look?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/vnd.juxtagram.plan+json': string
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TakenPlan']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories-repository-plans-plan': {
     parameters: {
       query?: {
@@ -12533,6 +12666,77 @@ export interface operations {
         content: {
           'application/json': components['schemas']['Change'][]
         }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan-document': {
+    parameters: {
+      query?: {
+        /** @description A number, or draft; left out: what you read */
+        edition?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
       /** @description Unauthorized */
       401: {

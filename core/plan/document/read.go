@@ -1,0 +1,275 @@
+package document
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"path"
+	"strings"
+
+	"juxtagram/core/plan"
+)
+
+// MaxSize is how large a document may be, in bytes.
+const MaxSize = 64 << 20
+
+// ItemProblem is something of a document that could not be taken as it is.
+type ItemProblem struct {
+	Where string `json:"where" doc:"Such as chapters[2].passages[0] “The frame”"`
+	What  string `json:"what" doc:"What is wrong with it, and what was done"`
+}
+
+// maxProblems is how many problems are told one by one.
+const maxProblems = 500
+
+// Unreadable tells that a document cannot be read at all.
+type Unreadable struct{ Reason string }
+
+func (e *Unreadable) Error() string { return e.Reason }
+
+func unreadable(format string, args ...any) error { return &Unreadable{fmt.Sprintf(format, args...)} }
+
+// reader takes a document item by item.
+type reader struct {
+	state    *plan.State
+	problems []ItemProblem
+	more     int               // problems that are not told one by one
+	ids      map[string]string // id in the document → in the plan
+	left     map[string]bool   // ids of passages that were left out
+}
+
+// Read reads a document. What cannot be taken is left out and told, item by item;
+// a document that is cut short, too large, of another format, or no document at
+// all is an *Unreadable.
+func Read(content []byte) (*plan.State, []ItemProblem, error) {
+	if len(content) > MaxSize {
+		return nil, nil, unreadable("it is larger than %d MB", MaxSize>>20)
+	}
+	d, strange, err := decode(content)
+	if err != nil {
+		return nil, nil, err
+	}
+	r := &reader{state: plan.New(), ids: map[string]string{}, left: map[string]bool{}}
+	for _, s := range strange {
+		r.problem("the document", "%s is not known to this version: it is left out", s)
+	}
+	r.head(d)
+	r.name(d)
+	keys := plan.Keys(len(d.Chapters))
+	for i, c := range d.Chapters {
+		r.chapter(fmt.Sprintf("chapters[%d]", i), keys[i], c)
+	}
+	for i, x := range d.Ideas {
+		where := fmt.Sprintf("ideas[%d] “%s”", i, clipped(x.Name))
+		r.apply(where, plan.Op{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: r.ids[x.ID], Name: x.Name, Text: x.Text, By: r.ids[x.By]}})
+	}
+	r.needs(d)
+	for i, a := range d.SetAside {
+		r.apply(fmt.Sprintf("set_aside[%d] “%s”", i, clipped(a.Key)), plan.Op{Kind: plan.SetAside, ID: a.Key, To: a.Reason})
+	}
+	if r.more > 0 {
+		r.problems = append(r.problems, ItemProblem{"the document", fmt.Sprintf("%d more problems of the same kinds", r.more)})
+	}
+	return r.state, r.problems, nil
+}
+
+// decode reads the JSON, and tells which fields of the document itself it does not
+// know.
+func decode(content []byte) (*document, []string, error) {
+	var head struct{ Format string }
+	if err := json.Unmarshal(content, &head); err != nil {
+		var syntax *json.SyntaxError
+		switch {
+		case len(bytes.TrimSpace(content)) == 0:
+			return nil, nil, unreadable("it is empty")
+		case errors.As(err, &syntax) && int(syntax.Offset) >= len(bytes.TrimRight(content, " \n\r\t")):
+			return nil, nil, unreadable("it is cut short: it ends after %d bytes, in the middle of something", len(content))
+		}
+		return nil, nil, unreadable("it is no JSON document: %s", err)
+	}
+	family, _, _ := strings.Cut(Format, "/")
+	switch {
+	case head.Format == "":
+		return nil, nil, unreadable("it does not say that it is a plan: “format” should be %q", Format)
+	case head.Format != Format && strings.HasPrefix(head.Format, family+"/"):
+		return nil, nil, unreadable("its format is %q; this version reads %q", clipped(head.Format), Format)
+	case head.Format != Format:
+		return nil, nil, unreadable("its format is %q, which is no plan", clipped(head.Format))
+	}
+	var d document
+	if err := json.Unmarshal(content, &d); err != nil {
+		return nil, nil, unreadable("it cannot be read: %s", err)
+	}
+	var fields map[string]json.RawMessage
+	if err := json.Unmarshal(content, &fields); err != nil {
+		return nil, nil, unreadable("it cannot be read: %s", err)
+	}
+	var strange []string
+	dec := json.NewDecoder(bytes.NewReader(content))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&document{}); err != nil && !errors.Is(err, io.EOF) {
+		strange = append(strange, strings.TrimPrefix(err.Error(), "json: unknown "))
+	}
+	return &d, strange, nil
+}
+
+func (r *reader) problem(where, format string, args ...any) {
+	if len(r.problems) >= maxProblems {
+		r.more++
+		return
+	}
+	r.problems = append(r.problems, ItemProblem{where, fmt.Sprintf(format, args...)})
+}
+
+// apply carries out an operation, or tells why it cannot be.
+func (r *reader) apply(where string, op plan.Op) bool {
+	err := r.state.Apply(op)
+	if err != nil {
+		r.problem(where, "%s: it is left out", err)
+	}
+	return err == nil
+}
+
+func (r *reader) head(d *document) {
+	set := func(field, to string) {
+		if err := r.state.Apply(plan.Op{Kind: plan.SetPlan, Field: field, From: value(r.state, field), To: to}); err != nil {
+			r.problem(field, "%s: it is left out", err)
+		}
+	}
+	set("title", d.Title)
+	if r.state.Title == "" {
+		r.state.Title = "A plan without a title"
+	}
+	if d.Purpose != "" {
+		set("purpose", d.Purpose)
+	}
+	if d.Budget != 0 {
+		set("budget", fmt.Sprint(d.Budget))
+	}
+	if d.Goal != nil {
+		goal, err := json.Marshal(d.Goal)
+		if err == nil {
+			set("goal", string(goal))
+		}
+	}
+}
+
+// value is what a field of an empty plan holds.
+func value(s *plan.State, field string) string {
+	switch field {
+	case "title":
+		return s.Title
+	case "budget":
+		return "0"
+	case "goal":
+		return "null"
+	}
+	return ""
+}
+
+// name gives every part an id that a plan takes: its own, or where that is none, or
+// somebody else's in this document, one made of it.
+func (r *reader) name(d *document) {
+	taken := map[string]bool{}
+	give := func(where, id string) {
+		if _, again := r.ids[id]; again && id != "" {
+			return // told where it is added
+		}
+		to := id
+		if !plan.ValidID(id) {
+			sum := sha256.Sum256([]byte(where + "\x00" + id))
+			to = "taken-" + hex.EncodeToString(sum[:8])
+			if id != "" {
+				r.problem(where, "the id %q cannot be used: it is replaced by %q", clipped(id), to)
+			}
+		}
+		if id != "" {
+			r.ids[id] = to
+		}
+		taken[to] = true
+	}
+	for i, c := range d.Chapters {
+		give(fmt.Sprintf("chapters[%d]", i), c.ID)
+		for k, p := range c.Passages {
+			give(fmt.Sprintf("chapters[%d].passages[%d]", i, k), p.ID)
+		}
+	}
+	for i, x := range d.Ideas {
+		give(fmt.Sprintf("ideas[%d]", i), x.ID)
+	}
+}
+
+func (r *reader) chapter(where, key string, c chapter) {
+	at := fmt.Sprintf("%s “%s”", where, clipped(c.Title))
+	if !r.apply(at, plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: r.ids[c.ID], Order: key, Title: c.Title, Intent: c.Intent}}) {
+		if len(c.Passages) > 0 {
+			r.problem(at, "so are its %d passages", len(c.Passages))
+		}
+		for _, p := range c.Passages {
+			r.left[p.ID] = true
+		}
+		return
+	}
+	keys := plan.Keys(len(c.Passages))
+	for k, p := range c.Passages {
+		in := fmt.Sprintf("%s.passages[%d] “%s”", where, k, clipped(p.Title))
+		if bad := outside(&p.Target); bad != "" {
+			r.problem(in, "the path %q leads out of the repository: it is left out", clipped(bad))
+			r.left[p.ID] = true
+			continue
+		}
+		x := &plan.Passage{ID: r.ids[p.ID], Chapter: r.ids[c.ID], Order: keys[k], Target: p.Target, Title: p.Title, Purpose: p.Purpose, Text: p.Text, Minutes: p.Minutes,
+			Caution: p.Caution, Optional: p.Optional, Questions: p.Questions, Why: p.Why, Drafted: p.Drafted}
+		if !r.apply(in, plan.Op{Kind: plan.AddPassage, NewPs: x}) {
+			r.left[p.ID] = r.state.Passages[x.ID] == nil
+		}
+	}
+}
+
+// needs are put in once all that can be needed is there.
+func (r *reader) needs(d *document) {
+	for i, c := range d.Chapters {
+		for k, p := range c.Passages {
+			if r.state.Passages[r.ids[p.ID]] == nil || r.left[p.ID] {
+				continue
+			}
+			for _, n := range p.Needs {
+				where := fmt.Sprintf("chapters[%d].passages[%d] “%s”", i, k, clipped(p.Title))
+				if r.ids[n] == "" {
+					r.problem(where, "it needs %q, which is not in the document: that is left out", clipped(n))
+					continue
+				}
+				r.apply(where, plan.Op{Kind: plan.AddNeed, ID: r.ids[p.ID], To: r.ids[n]})
+			}
+		}
+	}
+}
+
+// outside is a path of a target that does not lie in a repository; "": there is none.
+func outside(t *plan.Target) string {
+	paths := []string{t.Path, t.Pattern}
+	for _, s := range t.Places() {
+		paths = append(paths, s.Path)
+	}
+	if t.Try != nil {
+		paths = append(paths, t.Try.Folder)
+	}
+	for _, p := range paths {
+		if p != "" && (path.Clean(p) != p || p == ".." || strings.HasPrefix(p, "../") || path.IsAbs(p)) {
+			return p
+		}
+	}
+	return ""
+}
+
+// clipped cuts what is told of a document.
+func clipped(s string) string {
+	if r := []rune(s); len(r) > 80 {
+		return string(r[:79]) + "…"
+	}
+	return s
+}

@@ -1,0 +1,116 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"juxtagram/core/note"
+	"juxtagram/core/plan"
+	"juxtagram/core/plan/document"
+	"juxtagram/store"
+)
+
+func (s *Server) planDocumentRoutes() []route {
+	return []route{
+		handle(s, "GET", plansAt+"/{plan}/document", Read, "A plan as a document (JSON), all of it: for another installation, or to keep", s.exportPlan),
+		handle(s, "POST", plansAt+"/document", Read, "Begin a plan from a document; readers may begin private ones", s.importPlan, slowBody(document.MaxSize)),
+	}
+}
+
+func (s *Server) exportPlan(ctx context.Context, w *who, in *struct {
+	PlanPath
+	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
+}) (*huma.StreamResponse, error) {
+	p, err := s.planOf(ctx, w, in.PlanPath)
+	if err != nil {
+		return nil, err
+	}
+	progress, err := s.progressIn(ctx, w, []*store.Plan{p})
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.view(ctx, w, p, in.Edition, progress[p.ID])
+	if err != nil {
+		return nil, err
+	}
+	return download("application/json", plainName(v.state.Title)+".plan.json", func(out *bytes.Buffer) error {
+		return document.Write(out, v.state)
+	}), nil
+}
+
+// TakenPlan tells what became of a document.
+type TakenPlan struct {
+	Plan     int64              `json:"plan" doc:"The new plan; 0: it was only looked at"`
+	Title    string             `json:"title"`
+	Chapters int                `json:"chapters"`
+	Passages int                `json:"passages" doc:"That can be taken"`
+	Problems []document.ItemProblem `json:"problems" doc:"What was left out or changed, item by item"`
+}
+
+func (s *Server) importPlan(ctx context.Context, w *who, in *struct {
+	RepositoryPath
+	Private bool   `query:"private"`
+	Look    bool   `query:"look" doc:"Only tell what would be taken"`
+	RawBody []byte `contentType:"application/vnd.juxtagram.plan+json"`
+}) (*body[TakenPlan], error) {
+	state, problems, err := document.Read(in.RawBody)
+	var no *document.Unreadable
+	if errors.As(err, &no) {
+		return nil, problem(http.StatusUnprocessableEntity, "no-plan", no.Reason)
+	}
+	if err != nil {
+		return nil, err
+	}
+	info := TakenPlan{Title: state.Title, Problems: append([]document.ItemProblem{}, problems...)}
+	if err := s.onlyWhatIsHere(ctx, w, state, &info); err != nil {
+		return nil, err
+	}
+	for _, c := range state.InOrder() {
+		info.Chapters++
+		info.Passages += len(c.Passages)
+	}
+	if in.Look {
+		return answer(info), nil
+	}
+	if !in.Private && !w.role.Includes(store.Writer) {
+		return nil, problem(http.StatusForbidden, "not-allowed", "readers may begin private plans only")
+	}
+	p, err := s.store.AddPlan(ctx, w.repository.ID, state.There(), in.Private, w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	info.Plan = p.ID
+	return answer(info), s.publishPlan(ctx, p)
+}
+
+// onlyWhatIsHere takes out passages whose commit, file or lines this repository
+// does not have, and tells of pictures that documents do not hold.
+func (s *Server) onlyWhatIsHere(ctx context.Context, w *who, state *plan.State, info *TakenPlan) error {
+	lore := s.planLore(ctx, w)
+	var targets []*plan.Target
+	for _, p := range state.Passages {
+		targets = append(targets, &p.Target)
+	}
+	lore.load(targets)
+	for i, c := range state.InOrder() {
+		for k, p := range c.Passages {
+			where := fmt.Sprintf("chapters[%d].passages[%d] “%.80s”", i, k, p.Title)
+			if err := lore.check(&p.Target); err != nil {
+				info.Problems = append(info.Problems, document.ItemProblem{Where: where, What: err.Error() + ": it is left out"})
+				if err := state.Apply(plan.Op{Kind: plan.RemovePassage, ID: p.ID}); err != nil {
+					return err
+				}
+				continue
+			}
+			if n := len(note.Read(p.Text).Attached); n > 0 {
+				info.Problems = append(info.Problems, document.ItemProblem{Where: where, What: "its text shows pictures or files, which documents do not hold"})
+			}
+		}
+	}
+	return lore.err
+}
