@@ -1,6 +1,9 @@
 package e2e
 
 import (
+	"os"
+	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -47,4 +50,17 @@ func TestWhatAPlanCoversIsDecided(t *testing.T) {
 	steps(t, p.Click("bring it back"), p.SeeNot("set aside: copied from elsewhere"), p.Click("Undo"), p.See("set aside: copied from elsewhere"))
 	steps(t, p.Click("Entry points"), p.Click("add"), p.See("Add to the plan"))
 	steps(t, p.Open("/r/1/plans/1"), p.ClickAt(".covers summary"), p.See("Hotspots"))
+}
+
+func TestAPlanIsTakenInFromADocument(t *testing.T) {
+	p, _ := deskOn(t)
+	steps(t, p.Open("/r/1/plans/draft?minutes=30"), p.See("30 min"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"))
+	text, err := browser.Ask[string](p, `fetch('/api/repositories/1/plans/1/document?edition=draft').then((a) => a.text())`)
+	require.NoError(t, err)
+	dir := t.TempDir()
+	whole, half := filepath.Join(dir, "whole.json"), filepath.Join(dir, "half.json")
+	require.NoError(t, os.WriteFile(whole, []byte(strings.Replace(text, `"path": "`, `"path": "../`, 1)), 0o600))
+	require.NoError(t, os.WriteFile(half, []byte(text[:len(text)/2]), 0o600))
+	steps(t, p.Open("/r/1/plans"), p.Attach("plan-document", half), p.See("It cannot be taken in: it is cut short"))
+	steps(t, p.Attach("plan-document", whole), p.See("1 problem"), p.See("leads out of the repository"), p.Click("Take the rest"), p.See("is taken in"), p.Visible(".passage"))
 }

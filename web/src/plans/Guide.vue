@@ -135,6 +135,13 @@ const told = computed(() => {
         {{ told }} · by {{ plan.mine ? 'you' : plan.by || 'an account that is gone' }}<br />
         <button class="link" @click="share">copy address</button> ·
         <router-link :to="{ name: 'print-plan', params: { repository: id, plan: plan.id }, query: { edition } }">print</router-link>
+        ·
+        <a
+          :href="`/api/repositories/${id}/plans/${plan.id}/document${edition ? `?edition=${edition}` : ''}`"
+          download
+          title="All of it as a document (JSON), for another installation"
+          >document</a
+        >
         <template v-if="plan.may_write">
           · <router-link :to="{ name: 'compose', params: { repository: id, plan: plan.id } }">compose</router-link></template
         >

@@ -5,6 +5,7 @@ import { words } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
 import { date, many } from '@/words/format'
+import TakePlan from './TakePlan.vue'
 import { usePlanAtHand, usePlanChanges, usePlans } from './use'
 
 const repository = useRepository()
@@ -104,6 +105,7 @@ async function begin() {
       <a-checkbox v-model:checked="isPrivate" :disabled="!writer">private: only I see it</a-checkbox>
       <p v-if="!writer" class="soft">Readers keep private plans; writers share them.</p>
     </form>
+    <TakePlan :repository="id" :writer="writer" />
   </div>
 </template>
 
