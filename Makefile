@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo dev)
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json web/tsconfig.json
 LINTERS := .cache/bin
 
-.PHONY: help demo build test test-go test-web lint bench bench-skim oracle fuzz shots golden api clean
+.PHONY: help demo build test test-go test-web lint bench bench-plan bench-skim oracle fuzz shots golden api clean
 
 help: ## list the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## / {printf "  %-10s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
@@ -53,6 +53,10 @@ bench: build need-database ## the figures, each beside its floor; see docs/bench
 
 bench-skim: web/node_modules/.installed ## judge the worth that a skim gives to functions, on packages nobody here wrote
 	$(GO) run ./bench/skim
+
+bench-plan: ## judge drafted plans beside four simple orders, on packages nobody here wrote; they are fetched once
+	$(GO) run ./bench/plan
+	$(GO) run ./bench/plan -without
 
 bench-place: web/node_modules/.installed ## how well lines are placed in later texts, where the truth is known
 	$(GO) run ./bench/place -scenes 400 $(if $(HISTORIES),-histories $(HISTORIES))

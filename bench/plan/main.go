@@ -30,8 +30,13 @@ func main() {
 	for name, at := range map[string]*float64{"hot": &w.Hot, "central": &w.Central, "starts": &w.Starts, "folders": &w.Folders, "balance": &w.Balance, "close": &w.Close, "twins": &w.Twins} {
 		flag.Float64Var(at, name, *at, "weight instead of the standard one")
 	}
+	without := flag.Bool("without", false, "leave each part of the choice out in turn, and print the sums and how often a draft falls behind")
 	flag.Parse()
 	ctx := context.Background()
+	if *without {
+		ablate(ctx)
+		return
+	}
 	out := tabwriter.NewWriter(os.Stdout, 2, 8, 2, ' ', tabwriter.AlignRight)
 	fmt.Fprintln(out, "package\tbudget\tway\torder\tpassages\tminutes\thotspots\tcentrality\tentries\tsurprises\tjumps\tsum\ttook\t")
 	failed := 0

@@ -38,14 +38,16 @@ var views = []view{
 	{name: "extract", path: "/r/1/extract?path=firmware/sampler.c&name=41.5", see: "named by"},
 	{name: "history", path: "/r/1/history?row=28&commit=cold", see: "A flag for cold readings"},
 	{name: "commit", path: "/r/1/commit/cold", see: "held by"},
-	{name: "story", path: "/r/1/history/story?path=firmware/sampler.c", see: "Where it changes"},
 	{name: "hotspots", path: "/r/1/history/hotspots", see: "What moves together"},
-	{name: "who", path: "/r/1/history/who?path=firmware", see: "knows it best now"},
 	{name: "compare", path: "/r/1/history/compare?from=v1.2.0&to=v1.4.0", see: "commits ahead of"},
 	{name: "leads", path: "/r/1/leads", see: "Everything"},
 	{name: "tagged", path: "/r/1/leads/tagged", see: "Its life"},
 	{name: "notes", path: "/r/1/notes", see: "without a place at the pin"},
 	{name: "composer", path: "/r/1/plans/1/compose?passage=demo-1-retry", see: "SENSOR_BUSY"},
+	{name: "draft", path: "/r/1/plans/draft?minutes=60", see: "of what holds it together"},
+	{name: "coverage", path: "/r/1/plans/1/compose?passage=demo-1-retry", see: "SENSOR_BUSY", before: func(p *browser.Page) error {
+		return errors.Join(p.Click("Coverage"), p.See("not decided yet"))
+	}},
 	{name: "guide", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY"},
 }
 

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -62,6 +63,11 @@ func TestWhatIsWrittenIsReadAndWrittenTheSame(t *testing.T) {
 	assert.Empty(t, problems)
 	assert.Equal(t, string(first), string(written(t, s)))
 	assert.Len(t, s.Passages, 12)
+	schema, err := jsonschema.NewCompiler().Compile("../../../docs/formats/plan.schema.json")
+	require.NoError(t, err)
+	value, err := jsonschema.UnmarshalJSON(bytes.NewReader(first))
+	require.NoError(t, err)
+	require.NoError(t, schema.Validate(value))
 	assert.NotContains(t, string(first), "Gone", "what was removed is not written")
 	for _, c := range some(t).InOrder() {
 		for i, p := range c.Passages {

@@ -386,7 +386,7 @@ func clipped(s string) string {
 	return s
 }
 
-// How many passages a chapter has, where a goal does not tell its chapters.
+// How many passages a chapter has.
 const (
 	fewest   = 3
 	mostRead = 9
@@ -396,7 +396,7 @@ const (
 type part struct {
 	title, intent string
 	readings      []Reading
-	area          int
+	area, stage   int
 }
 
 // parts cuts readings into chapters: by the stages of the goal, or where the
@@ -407,16 +407,17 @@ func (w *writer) parts(readings []Reading) []part {
 		files[n] = r.File
 	}
 	area := w.g.areas(files)
-	if w.b.in != nil {
-		for n, f := range files {
-			area[n] = w.b.in[f]
+	stage := func(n int) int {
+		if w.b.in == nil {
+			return 0
 		}
+		return w.b.in[files[n]]
 	}
 	var out []part
 	for n, r := range readings {
 		last := len(out) - 1
-		if last < 0 || area[n] != out[last].area && (len(out[last].readings) >= fewest || w.b.in != nil) || len(out[last].readings) > mostRead && w.b.in == nil {
-			out = append(out, part{area: area[n]})
+		if last < 0 || stage(n) != out[last].stage || area[n] != out[last].area && len(out[last].readings) >= fewest || len(out[last].readings) >= mostRead {
+			out = append(out, part{area: area[n], stage: stage(n)})
 			last++
 		}
 		out[last].readings = append(out[last].readings, r)
@@ -424,8 +425,8 @@ func (w *writer) parts(readings []Reading) []part {
 	seen := map[string]int{}
 	for k := range out {
 		p := &out[k]
-		if w.b.in != nil && len(w.b.stages) > 0 {
-			p.title, p.intent = w.b.stages[p.area].title, w.b.stages[p.area].intent
+		if len(w.b.stages) > 0 && (k == 0 || out[k-1].stage != p.stage) {
+			p.title, p.intent = w.b.stages[p.stage].title, w.b.stages[p.stage].intent
 		} else {
 			p.title, p.intent = w.name(p.readings)
 		}

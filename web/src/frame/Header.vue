@@ -29,6 +29,7 @@ const within: Record<string, string> = {
   guide: 'plans',
   compose: 'plans',
   'print-plan': 'plans',
+  'draft-plan': 'plans',
   pair: 'read',
   extract: 'read',
   search: 'read',
