@@ -45,10 +45,10 @@ func (s *Server) exportPlan(ctx context.Context, w *who, in *struct {
 
 // TakenPlan tells what became of a document.
 type TakenPlan struct {
-	Plan     int64              `json:"plan" doc:"The new plan; 0: it was only looked at"`
-	Title    string             `json:"title"`
-	Chapters int                `json:"chapters"`
-	Passages int                `json:"passages" doc:"That can be taken"`
+	Plan     int64                  `json:"plan" doc:"The new plan; 0: it was only looked at"`
+	Title    string                 `json:"title"`
+	Chapters int                    `json:"chapters"`
+	Passages int                    `json:"passages" doc:"That can be taken"`
 	Problems []document.ItemProblem `json:"problems" doc:"What was left out or changed, item by item"`
 }
 

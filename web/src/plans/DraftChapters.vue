@@ -34,7 +34,7 @@ const chapters = computed(() => {
       />
       <span class="numeral">{{ numeral(i + 1) }}</span> {{ c.title }}
     </h2>
-    <Prose v-if="c.intent" class="soft intent" inline :text="c.intent" />
+    <p v-if="c.intent" class="soft intent"><Prose inline :text="c.intent" /></p>
     <ol>
       <li v-for="{ x, number } in c.rows" :key="x.id" :class="[x.state, { off: changes(x) && !chosen.has(x.id) }]">
         <input
@@ -83,9 +83,8 @@ h2 {
 .numeral {
   color: var(--plum);
 }
-.chapter > .intent {
-  display: block;
-  margin-left: 24px;
+.intent {
+  margin: 0 0 0 22px;
   font: 14px/1.4 var(--serif);
 }
 input[type='checkbox'] {
