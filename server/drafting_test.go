@@ -189,6 +189,11 @@ func TestAPlanMovesToAnotherInstallation(t *testing.T) {
 		}
 	}
 
+	status, markdown := owner.do("GET", at+"/document?edition=draft&as=markdown&folder=docs", nil)
+	require.Equal(t, 200, status)
+	assert.Contains(t, markdown, "# Travels\n")
+	assert.Contains(t, markdown, "](../README.md)")
+
 	strange := strings.Replace(exported, `"commit": "`, `"commit": "000000`, 1)
 	strange = strings.Replace(strange, `"commit": "000000`+"", `"commit": "`+strings.Repeat("0", 40)+`", "x": "`, 1)
 	partly := get[server.TakenPlan](other, "POST", plans+"/document?private=true", raw(strange))

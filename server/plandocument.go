@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -17,7 +18,7 @@ import (
 
 func (s *Server) planDocumentRoutes() []route {
 	return []route{
-		handle(s, "GET", plansAt+"/{plan}/document", Read, "A plan as a document (JSON), all of it: for another installation, or to keep", s.exportPlan),
+		handle(s, "GET", plansAt+"/{plan}/document", Read, "A plan as a document: JSON, all of it, for another installation or to keep; or Markdown, for people", s.exportPlan),
 		handle(s, "POST", plansAt+"/document", Read, "Begin a plan from a document; readers may begin private ones", s.importPlan, slowBody(document.MaxSize)),
 	}
 }
@@ -25,6 +26,8 @@ func (s *Server) planDocumentRoutes() []route {
 func (s *Server) exportPlan(ctx context.Context, w *who, in *struct {
 	PlanPath
 	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
+	As      string `query:"as" default:"json" enum:"json,markdown" doc:"Markdown is for people: it leads to the code by path and lines"`
+	Folder  string `query:"folder" maxLength:"1000" doc:"Of Markdown: the folder of the repository that it will stand in"`
 }) (*huma.StreamResponse, error) {
 	p, err := s.planOf(ctx, w, in.PlanPath)
 	if err != nil {
@@ -37,6 +40,11 @@ func (s *Server) exportPlan(ctx context.Context, w *who, in *struct {
 	v, err := s.view(ctx, w, p, in.Edition, progress[p.ID])
 	if err != nil {
 		return nil, err
+	}
+	if in.As == "markdown" {
+		return download("text/markdown; charset=utf-8", plainName(v.state.Title)+".md", func(out *bytes.Buffer) error {
+			return document.WriteMarkdown(out, v.state, strings.Trim(in.Folder, "/"))
+		}), nil
 	}
 	return download("application/json", plainName(v.state.Title)+".plan.json", func(out *bytes.Buffer) error {
 		return document.Write(out, v.state)

@@ -4,18 +4,20 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"os"
 	"strconv"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"juxtagram/core/intake"
+	"juxtagram/core/plan/document"
 	"juxtagram/core/plan/draft"
 )
 
 func planCommand() *cobra.Command {
-	cmd := &cobra.Command{Use: "plan", Short: "Draft reading plans, and check them"}
-	cmd.AddCommand(planDraftCommand())
+	cmd := &cobra.Command{Use: "plan", Short: "Draft reading plans, and write them as documents"}
+	cmd.AddCommand(planDraftCommand(), planExportCommand())
 	return cmd
 }
 
@@ -85,4 +87,33 @@ func aboutOf(g *draft.Goal, about string) error {
 		return nil
 	}
 	return fmt.Errorf("--goal is whole, folder or symbol, not %q", g.Kind)
+}
+
+func planExportCommand() *cobra.Command {
+	var folder, out string
+	cmd := &cobra.Command{
+		Use:   "export [flags] FILE",
+		Short: "Write a plan document as Markdown",
+		Long: `Read a plan document (JSON) and write it as Markdown for people: it leads to the
+code by path and lines, from the folder of the repository that it will stand in.
+What the document holds that cannot be taken is told on standard error.`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			content, err := os.ReadFile(args[0])
+			if err != nil {
+				return err
+			}
+			state, problems, err := document.Read(content)
+			if err != nil {
+				return fmt.Errorf("%s: %w", args[0], err)
+			}
+			for _, p := range problems {
+				fmt.Fprintf(os.Stderr, "%s: %s: %s\n", args[0], p.Where, p.What)
+			}
+			return writeTo(out, func(w io.Writer) error { return document.WriteMarkdown(w, state, strings.Trim(folder, "/")) })
+		},
+	}
+	cmd.Flags().StringVar(&folder, "folder", "", "the folder of the repository that the Markdown will stand in; empty: the root")
+	cmd.Flags().StringVarP(&out, "out", "o", "", "write to a file instead of standard output")
+	return cmd
 }

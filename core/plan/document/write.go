@@ -61,7 +61,7 @@ type aside struct {
 
 // Write writes all of a plan that is there. What was removed is not written.
 func Write(w io.Writer, s *plan.State) error {
-	d := document{Format: Format, Title: s.Title, Purpose: s.Purpose, Budget: s.Budget, Goal: s.Goal, Chapters: []chapter{}, Ideas: []idea{}, SetAside: []aside{}}
+	d := document{Format: Format, Title: s.Title, Purpose: s.Purpose, Budget: s.Budget, Goal: s.Goal, Chapters: []chapter{}, Ideas: []idea{}}
 	for _, c := range s.InOrder() {
 		out := chapter{c.ID, c.Title, c.Intent, []passage{}}
 		for _, p := range c.Passages {
@@ -72,9 +72,7 @@ func Write(w io.Writer, s *plan.State) error {
 	for _, i := range s.IdeasInOrder() {
 		d.Ideas = append(d.Ideas, idea{i.ID, i.Name, i.Text, i.By})
 	}
-	for _, key := range slices.Sorted(maps.Keys(s.Aside)) {
-		d.SetAside = append(d.SetAside, aside{key, s.Aside[key]})
-	}
+	d.SetAside = asides(s)
 	var b bytes.Buffer
 	enc := json.NewEncoder(&b)
 	enc.SetEscapeHTML(false)
@@ -84,4 +82,13 @@ func Write(w io.Writer, s *plan.State) error {
 	}
 	_, err := w.Write(b.Bytes())
 	return err
+}
+
+// asides are what a plan sets aside, by key.
+func asides(s *plan.State) []aside {
+	out := []aside{}
+	for _, key := range slices.Sorted(maps.Keys(s.Aside)) {
+		out = append(out, aside{key, s.Aside[key]})
+	}
+	return out
 }

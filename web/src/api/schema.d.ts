@@ -1470,7 +1470,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** A plan as a document (JSON), all of it: for another installation, or to keep */
+    /** A plan as a document: JSON, all of it, for another installation or to keep; or Markdown, for people */
     get: operations['get-repositories-repository-plans-plan-document']
     put?: never
     post?: never
@@ -12719,6 +12719,10 @@ export interface operations {
       query?: {
         /** @description A number, or draft; left out: what you read */
         edition?: string
+        /** @description Markdown is for people: it leads to the code by path and lines */
+        as?: 'json' | 'markdown'
+        /** @description Of Markdown: the folder of the repository that it will stand in */
+        folder?: string
       }
       header?: never
       path: {

@@ -24,6 +24,8 @@ const router = useRouter()
 const id = computed(() => repository.value.id)
 const planId = computed(() => Number(route.params.plan))
 const edition = computed(() => (typeof route.query.edition === 'string' ? route.query.edition : undefined))
+const documentAt = (as: string) =>
+  `/api/repositories/${id.value}/plans/${planId.value}/document?${new URLSearchParams({ as, ...(edition.value && { edition: edition.value }) })}`
 const { data: plan, error } = usePlan(id, planId, edition, true)
 const { take } = usePlanAtHand(id)
 const changes = usePlanChanges(id)
@@ -136,12 +138,8 @@ const told = computed(() => {
         <button class="link" @click="share">copy address</button> ·
         <router-link :to="{ name: 'print-plan', params: { repository: id, plan: plan.id }, query: { edition } }">print</router-link>
         ·
-        <a
-          :href="`/api/repositories/${id}/plans/${plan.id}/document${edition ? `?edition=${edition}` : ''}`"
-          download
-          title="All of it as a document (JSON), for another installation"
-          >document</a
-        >
+        <a :href="documentAt('json')" download title="All of it as a document (JSON), for another installation">document</a> ·
+        <a :href="documentAt('markdown')" download title="For people: it leads to the code by path and lines, on any Git host">Markdown</a>
         <template v-if="plan.may_write">
           · <router-link :to="{ name: 'compose', params: { repository: id, plan: plan.id } }">compose</router-link></template
         >
