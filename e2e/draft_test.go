@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -63,4 +64,34 @@ func TestAPlanIsTakenInFromADocument(t *testing.T) {
 	require.NoError(t, os.WriteFile(half, []byte(text[:len(text)/2]), 0o600))
 	steps(t, p.Open("/r/1/plans"), p.Attach("plan-document", half), p.See("It cannot be taken in: it is cut short"))
 	steps(t, p.Attach("plan-document", whole), p.See("1 problem"), p.See("leads out of the repository"), p.Click("Take the rest"), p.See("is taken in"), p.Visible(".passage"))
+}
+
+// pinnedAt pins the repository, and waits until it is surveyed there.
+const pinnedAt = `fetch('/api/repositories/1/pin', {method: 'PUT', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({pin: %q})}).then(async (a) => {
+	if (!a.ok) throw new Error(await a.text())
+	for (;;) {
+		const r = await (await fetch('/api/repositories/1')).json()
+		if (r.survey === 'complete') return r.pin
+		await new Promise((done) => setTimeout(done, 200))
+	}
+})`
+
+// A plan that was written at one release is brought to a later one: one passage has
+// changed, one went on in a renamed file, one is gone; it is one step, taken back as
+// one.
+func TestAPlanIsBroughtToALaterRelease(t *testing.T) {
+	p, _ := deskOn(t)
+	old, err := browser.Ask[string](p, fmt.Sprintf(pinnedAt, "v1.1.0"))
+	require.NoError(t, err)
+	steps(t, p.Open("/r/1/plans"), p.Fill("plan-title", "As it was"), p.Click("Begin"), p.Click("Add a chapter"), p.Visible(`[aria-label="Title of chapter I"]`))
+	for _, x := range []struct{ path, title string }{{"predict/moving_average.py", "the averages"}, {"collector/ingest/link.go", "the link"}, {"board/src/curve.ts", "the curve"}} {
+		steps(t, p.Open("/r/1/read?path="+x.path), p.Visible(".head .facts"), p.Press("a"), p.See("Add to the plan"), p.Fill("title", x.title), p.Click("Add passage"), p.See("Added to"))
+	}
+	pin, err := browser.Ask[string](p, fmt.Sprintf(pinnedAt, "v1.4.0"))
+	require.NoError(t, err)
+	require.NotEqual(t, old, pin)
+	steps(t, p.Open("/r/1/plans/1/compose"), p.See("the averages"), p.Click("At the pin"), p.See("3 passages of 3 are read at an older pin"), p.See("1 gone"), p.See("2 changed"), p.See("its file was taken away"), p.See("board/src/tide_curve.ts"), p.See("the difference"))
+	steps(t, p.Click("Bring 2 passages to v1.4.0"), p.See("1 passage of 3 is read at an older pin"))
+	steps(t, p.Click("Undo"), p.See("3 passages of 3 are read at an older pin"), p.Click("Redo"), p.See("1 passage of 3 is read at an older pin"))
+	steps(t, p.Click("take it out"), p.See("All of this plan is read at the pin"))
 }
