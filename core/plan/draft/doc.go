@@ -4,9 +4,10 @@
 // Reading minutes. A passage takes a minute to find one's bearings, and its
 // lines at a speed that depends on what they are; see Minutes. The speeds are
 // assumptions, not measurements: the 25 lines a minute of plain code are what
-// somebody reads who wants to know what it does, and are several times what is
-// told of inspections for faults (150 to 500 lines an hour; J. Cohen, "Best Kept
-// Secrets of Peer Code Review", 2006).
+// somebody reads who wants to know what it does, and are many times what is told
+// of inspections for faults (some 130 lines an hour; M. E. Fagan, "Design and code
+// inspections to reduce errors in program development", IBM Systems Journal 15(3),
+// 1976).
 //
 // Credit. The lines of a file that a skim shows are its most telling ones, so
 // the first tell more than the last. Of n lines shown out of N,
