@@ -35,15 +35,7 @@ func (s *Server) coverage(ctx context.Context, w *who, in *struct {
 	PlanPath
 	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
 }) (*body[CoverageInfo], error) {
-	p, err := s.planOf(ctx, w, in.PlanPath)
-	if err != nil {
-		return nil, err
-	}
-	progress, err := s.progressIn(ctx, w, []*store.Plan{p})
-	if err != nil {
-		return nil, err
-	}
-	v, err := s.view(ctx, w, p, in.Edition, progress[p.ID])
+	v, err := s.viewOf(ctx, w, in.PlanPath, in.Edition)
 	if err != nil {
 		return nil, err
 	}
@@ -55,7 +47,7 @@ func (s *Server) coverage(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	others, err := s.otherPlans(ctx, w, p.ID)
+	others, err := s.otherPlans(ctx, w, v.ID)
 	if err != nil {
 		return nil, err
 	}

@@ -51,15 +51,7 @@ func (s *Server) health(ctx context.Context, w *who, in *struct {
 	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
 	Commit  string `query:"commit" maxLength:"300" doc:"A commit, tag or branch; left out: the pin"`
 }) (*body[HealthInfo], error) {
-	p, err := s.planOf(ctx, w, in.PlanPath)
-	if err != nil {
-		return nil, err
-	}
-	progress, err := s.progressIn(ctx, w, []*store.Plan{p})
-	if err != nil {
-		return nil, err
-	}
-	v, err := s.view(ctx, w, p, in.Edition, progress[p.ID])
+	v, err := s.viewOf(ctx, w, in.PlanPath, in.Edition)
 	if err != nil {
 		return nil, err
 	}

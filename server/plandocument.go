@@ -29,15 +29,7 @@ func (s *Server) exportPlan(ctx context.Context, w *who, in *struct {
 	As      string `query:"as" default:"json" enum:"json,markdown" doc:"Markdown is for people: it leads to the code by path and lines"`
 	Folder  string `query:"folder" maxLength:"1000" doc:"Of Markdown: the folder of the repository that it will stand in"`
 }) (*huma.StreamResponse, error) {
-	p, err := s.planOf(ctx, w, in.PlanPath)
-	if err != nil {
-		return nil, err
-	}
-	progress, err := s.progressIn(ctx, w, []*store.Plan{p})
-	if err != nil {
-		return nil, err
-	}
-	v, err := s.view(ctx, w, p, in.Edition, progress[p.ID])
+	v, err := s.viewOf(ctx, w, in.PlanPath, in.Edition)
 	if err != nil {
 		return nil, err
 	}

@@ -115,6 +115,19 @@ func (s *Server) view(ctx context.Context, w *who, p *store.Plan, asked string, 
 	return v, err
 }
 
+// viewOf is a plan by its address, as somebody asks to look at it: see view.
+func (s *Server) viewOf(ctx context.Context, w *who, in PlanPath, asked string) (*planView, error) {
+	p, err := s.planOf(ctx, w, in)
+	if err != nil {
+		return nil, err
+	}
+	progress, err := s.progressIn(ctx, w, []*store.Plan{p})
+	if err != nil {
+		return nil, err
+	}
+	return s.view(ctx, w, p, asked, progress[p.ID])
+}
+
 func (v *planView) info(w *who) PlanInfo {
 	p := v.Plan
 	info := PlanInfo{PlanSummary: PlanSummary{ID: p.ID, Title: v.state.Title, Purpose: v.state.Purpose, Private: p.Private, By: p.CreatorName, Mine: p.CreatedBy == w.person.ID, Seq: p.Seq,
