@@ -73,7 +73,16 @@ func byKind(covered []plan.Covered) []CoverageKind {
 		}
 		k := &out[i]
 		k.Total++
-		*map[string]*int{plan.ReadHere: &k.Here, plan.ReadElsewhere: &k.Elsewhere, plan.SetAsideHere: &k.Aside, plan.Open: &k.Open}[c.State]++
+		switch c.State {
+		case plan.ReadHere:
+			k.Here++
+		case plan.ReadElsewhere:
+			k.Elsewhere++
+		case plan.SetAsideHere:
+			k.Aside++
+		default:
+			k.Open++
+		}
 		k.Rows = append(k.Rows, c)
 	}
 	for i := range out {

@@ -65,7 +65,7 @@ func (s *Server) draft(ctx context.Context, w *who, in *struct {
 	}
 	switch in.Goal {
 	case draft.Question:
-		if asked.Goal.Hits, err = s.hitsOf(ctx, w, asked.Goal.Words); err != nil {
+		if asked.Goal.Hits, asked.Goal.More, err = s.hitsOf(ctx, w, asked.Goal.Words); err != nil {
 			return nil, err
 		}
 	case draft.Since:
@@ -88,10 +88,10 @@ func (s *Server) draft(ctx context.Context, w *who, in *struct {
 const mostHits = 5000
 
 // hitsOf are the lines of the pin that hold what a question asks for: all of it,
-// or where nothing does, any of its longer words.
-func (s *Server) hitsOf(ctx context.Context, w *who, words string) ([]draft.Hit, error) {
+// or where nothing does, any of its longer words. more: there are others.
+func (s *Server) hitsOf(ctx context.Context, w *who, words string) (hits []draft.Hit, more bool, err error) {
 	if utf8.RuneCountInString(words) < 2 {
-		return nil, problem(http.StatusUnprocessableEntity, "invalid", "say what to look for, in two characters or more")
+		return nil, false, problem(http.StatusUnprocessableEntity, "invalid", "say what to look for, in two characters or more")
 	}
 	var single []string
 	for word := range strings.FieldsSeq(words) {
@@ -100,20 +100,22 @@ func (s *Server) hitsOf(ctx context.Context, w *who, words string) ([]draft.Hit,
 		}
 	}
 	for n, texts := range [][]string{{words}, single} {
-		var hits []draft.Hit
 		if len(texts) == 0 {
 			continue
 		}
-		err := s.jobs.Git(w.repository.ID).Grep(ctx, w.repository.Pin, texts, repo.GrepOptions{IgnoreCase: true, Words: n > 0}, func(l repo.Line) bool {
+		err = s.jobs.Git(w.repository.ID).Grep(ctx, w.repository.Pin, texts, repo.GrepOptions{IgnoreCase: true, Words: n > 0}, func(l repo.Line) bool {
+			if more = len(hits) == mostHits; more {
+				return false
+			}
 			path, _ := repo.EscapePath(l.Path)
 			hits = append(hits, draft.Hit{Path: path, Line: l.Number, Text: lang.ValidText([]byte(snippet(l)))})
-			return len(hits) < mostHits
+			return true
 		})
 		if err != nil || len(hits) > 0 {
-			return hits, err
+			return hits, more, err
 		}
 	}
-	return nil, nil
+	return nil, false, nil
 }
 
 // changedSince fills in what changed since a commit.

@@ -140,6 +140,10 @@ func TestAPlanIsBroughtToTheNewPinAndBack(t *testing.T) {
 	assert.Equal(t, found, get[server.HealthInfo](owner, "GET", mine+"/health?edition=draft", nil), "one step, taken back as one")
 	back := get[server.HealthInfo](owner, "GET", mine+"/health?edition=draft&commit=v1.0.0", nil)
 	assert.Positive(t, back.Gone+back.Changed+back.Moved, "backward, too")
+	for _, kind := range []string{plan.Pair, plan.Try} {
+		status, text := owner.do("POST", mine+"/ops", ops(add("half-of-one", "8", plan.Target{Kind: kind, Path: "README.md", Commit: pin})))
+		assert.Equal(t, 422, status, "a %s that lacks its other half: %s", kind, text)
+	}
 	status, _ := owner.do("GET", mine+"/health?edition=draft&commit=nowhere", nil)
 	assert.Equal(t, 404, status)
 }
@@ -149,6 +153,32 @@ func written(t *testing.T, target plan.Target) string {
 	b, err := json.Marshal(target)
 	require.NoError(t, err)
 	return string(b)
+}
+
+// A history that was written anew leaves passages at commits that are not there any
+// more: they are told as gone, with their reason, and the others as they are.
+func TestACommitThatIsGone(t *testing.T) {
+	h := open(t)
+	owner := h.person("owner", true)
+	id := h.surveyed(owner)
+	s := plan.New()
+	lost := strings.Repeat("0123456789", 4)
+	for _, op := range []plan.Op{
+		{Kind: plan.SetPlan, Field: "title", To: "Of another history"}, {Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: "chapter-0", Order: "1", Title: "One"}},
+		{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "lines-lost", Chapter: "chapter-0", Order: "1", Title: "x", Target: plan.Target{Kind: plan.Lines, Path: "README.md", Start: 1, End: 2, Commit: lost}}},
+		{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "file-lost", Chapter: "chapter-0", Order: "2", Title: "x", Target: plan.Target{Kind: plan.File, Path: "nowhere.c", Commit: lost}}},
+		{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "file-there", Chapter: "chapter-0", Order: "3", Title: "x", Target: plan.Target{Kind: plan.File, Path: "README.md", Commit: lost}}},
+	} {
+		require.NoError(t, s.Apply(op))
+	}
+	p, err := h.store.AddPlan(ctx, id, s, false, owner.person.ID)
+	require.NoError(t, err)
+	found := get[server.HealthInfo](owner, "GET", fmt.Sprintf("/api/repositories/%d/plans/%d/health?edition=draft", id, p.ID), nil)
+	what := map[string]string{}
+	for _, x := range found.Passages {
+		what[x.Passage] = x.What + " " + x.Places[0].Reason
+	}
+	assert.Equal(t, map[string]string{"lines-lost": "gone text-not-found", "file-lost": "gone file-absent", "file-there": "same "}, what)
 }
 
 // What one installation exports, another that has the commit takes in, and every

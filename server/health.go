@@ -19,7 +19,7 @@ type HealthInfo struct {
 	Moved    int             `json:"moved"`
 	Changed  int             `json:"changed"`
 	Gone     int             `json:"gone"`
-	Left     int             `json:"left" doc:"Passages for which there was no time: ask again"`
+	Left     int             `json:"left" doc:"Passages that there was no time to look for"`
 	Passages []PassageHealth `json:"passages" doc:"Those that are read at another commit, in reading order"`
 }
 

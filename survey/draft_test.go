@@ -2,6 +2,8 @@ package survey_test
 
 import (
 	"encoding/json"
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,12 +11,18 @@ import (
 
 	"juxtagram/core/plan"
 	"juxtagram/core/plan/draft"
+	"juxtagram/core/repo"
+	"juxtagram/core/repo/repotest"
 	"juxtagram/survey"
 )
 
 func demoGround(t *testing.T) *draft.Ground {
 	t.Helper()
-	g := demoGit(t)
+	return groundOf(t, demoGit(t))
+}
+
+func groundOf(t *testing.T, g *repo.Git) *draft.Ground {
+	t.Helper()
 	memory, err := survey.NewScratch(t.TempDir())
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, memory.Close()) })
@@ -132,6 +140,40 @@ func TestABudgetIsHalvedAndWhatPeopleDecidedStays(t *testing.T) {
 		for _, x := range proposed(propose(t, g, draft.Asked{Goal: a.Goal, Minutes: minutes, Direction: a.Direction, Plan: after})) {
 			assert.Contains(t, []string{draft.IsThere, draft.Yours}, x.State, "taken once, it proposes nothing more: %s", x.Title)
 		}
+	}
+}
+
+func TestRepositoriesOfOtherShapes(t *testing.T) {
+	forty := repotest.New(t)
+	for n := range 40 {
+		forty.Write(fmt.Sprintf("packages/p%02d/package.json", n), fmt.Sprintf(`{"name":"p%02d","main":"index.js"}`, n),
+			fmt.Sprintf("packages/p%02d/index.js", n), fmt.Sprintf("const other = require('../p%02d')\nmodule.exports = { run() { return other.run() } }\n", (n+1)%40))
+	}
+	forty.Commit("forty packages, each leaning on the next, all round")
+	one := repotest.New(t).Write("only.c", "int add(int a, int b)\n{\n\treturn a + b;\n}\n")
+	one.Commit("one file")
+	none := repotest.New(t).Write("a.md", "# A\n\nNo program here.\n", "b.txt", "nothing\n")
+	none.Commit("no program")
+	for name, c := range map[string]struct {
+		of       *repotest.Repo
+		least    int // passages, with minutes enough for all
+		surprise float64
+	}{"forty packages": {forty, 40, 0.1}, "one file": {one, 1, 0}, "no program": {none, 0, 0}} {
+		t.Run(name, func(t *testing.T) {
+			g := groundOf(t, c.of.Read())
+			for _, d := range directions {
+				for _, minutes := range []int{5, 2400} {
+					p := propose(t, g, draft.Asked{Goal: draft.Goal{Kind: draft.Whole}, Minutes: minutes, Direction: d})
+					taken(t, plan.New(), p)
+					assert.LessOrEqual(t, p.Minutes, minutes)
+					assert.LessOrEqual(t, p.Figures.Surprises, c.surprise)
+					if minutes == 2400 {
+						assert.GreaterOrEqual(t, len(proposed(p)), c.least)
+						assert.Contains(t, strings.Join(p.Notes, "\n"), "There is no more to read for this goal")
+					}
+				}
+			}
+		})
 	}
 }
 

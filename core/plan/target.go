@@ -189,7 +189,8 @@ func (t *Trial) check() error {
 	return checkAll(t.Pauses)
 }
 
-// Stretches are all lines and files that a target has one read.
+// Stretches are all lines and files that a target has one read; of one that was
+// not checked yet, those that there are.
 func (t *Target) Stretches() []Stretch {
 	own := Stretch{Path: t.Path, Start: t.Start, End: t.End, Commit: t.Commit}
 	var out []Stretch
@@ -197,11 +198,16 @@ func (t *Target) Stretches() []Stretch {
 	case File, Lines, Symbol, Extract, Asset:
 		return []Stretch{own}
 	case Pair:
-		out = []Stretch{own, *t.Beside}
+		out = []Stretch{own}
+		if t.Beside != nil {
+			out = append(out, *t.Beside)
+		}
 	case Way:
 		out = slices.Clone(t.Hops)
 	case Try:
-		out = slices.Clone(t.Try.Pauses)
+		if t.Try != nil {
+			out = slices.Clone(t.Try.Pauses)
+		}
 	}
 	for i := range out {
 		if out[i].Commit == "" {

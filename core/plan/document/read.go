@@ -7,7 +7,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 	"path"
 	"strings"
 
@@ -54,8 +53,8 @@ func Read(content []byte) (*plan.State, []ItemProblem, error) {
 		return nil, nil, err
 	}
 	r := &reader{state: plan.New(), ids: map[string]string{}, left: map[string]bool{}}
-	for _, s := range strange {
-		r.problem("the document", "%s is not known to this version: it is left out", s)
+	if strange != "" {
+		r.problem("the document", "%s is not known to this version: it is left out, as is all else that is not known", strange)
 	}
 	r.head(d)
 	r.name(d)
@@ -77,44 +76,41 @@ func Read(content []byte) (*plan.State, []ItemProblem, error) {
 	return r.state, r.problems, nil
 }
 
-// decode reads the JSON, and tells which fields of the document itself it does not
-// know.
-func decode(content []byte) (*document, []string, error) {
+// decode reads the JSON, and tells the first field that it does not know; "": it
+// knows all.
+func decode(content []byte) (*document, string, error) {
 	var head struct{ Format string }
 	if err := json.Unmarshal(content, &head); err != nil {
 		var syntax *json.SyntaxError
 		switch {
 		case len(bytes.TrimSpace(content)) == 0:
-			return nil, nil, unreadable("it is empty")
+			return nil, "", unreadable("it is empty")
 		case errors.As(err, &syntax) && int(syntax.Offset) >= len(bytes.TrimRight(content, " \n\r\t")):
-			return nil, nil, unreadable("it is cut short: it ends after %d bytes, in the middle of something", len(content))
+			return nil, "", unreadable("it is cut short: it ends after %d bytes, in the middle of something", len(content))
 		}
-		return nil, nil, unreadable("it is no JSON document: %s", err)
+		return nil, "", unreadable("it is no JSON document: %s", err)
 	}
 	family, _, _ := strings.Cut(Format, "/")
 	switch {
 	case head.Format == "":
-		return nil, nil, unreadable("it does not say that it is a plan: “format” should be %q", Format)
+		return nil, "", unreadable("it does not say that it is a plan: “format” should be %q", Format)
 	case head.Format != Format && strings.HasPrefix(head.Format, family+"/"):
-		return nil, nil, unreadable("its format is %q; this version reads %q", clipped(head.Format), Format)
+		return nil, "", unreadable("its format is %q; this version reads %q", clipped(head.Format), Format)
 	case head.Format != Format:
-		return nil, nil, unreadable("its format is %q, which is no plan", clipped(head.Format))
+		return nil, "", unreadable("its format is %q, which is no plan", clipped(head.Format))
 	}
 	var d document
-	if err := json.Unmarshal(content, &d); err != nil {
-		return nil, nil, unreadable("it cannot be read: %s", err)
-	}
-	var fields map[string]json.RawMessage
-	if err := json.Unmarshal(content, &fields); err != nil {
-		return nil, nil, unreadable("it cannot be read: %s", err)
-	}
-	var strange []string
 	dec := json.NewDecoder(bytes.NewReader(content))
 	dec.DisallowUnknownFields()
-	if err := dec.Decode(&document{}); err != nil && !errors.Is(err, io.EOF) {
-		strange = append(strange, strings.TrimPrefix(err.Error(), "json: unknown "))
+	strict := dec.Decode(&d)
+	if strict == nil {
+		return &d, "", nil
 	}
-	return &d, strange, nil
+	d = document{}
+	if err := json.Unmarshal(content, &d); err != nil {
+		return nil, "", unreadable("it cannot be read: %s", err)
+	}
+	return &d, strings.TrimPrefix(strict.Error(), "json: unknown "), nil
 }
 
 func (r *reader) problem(where, format string, args ...any) {
@@ -135,62 +131,43 @@ func (r *reader) apply(where string, op plan.Op) bool {
 }
 
 func (r *reader) head(d *document) {
-	set := func(field, to string) {
-		if err := r.state.Apply(plan.Op{Kind: plan.SetPlan, Field: field, From: value(r.state, field), To: to}); err != nil {
+	set := func(field, from, to string) {
+		if err := r.state.Apply(plan.Op{Kind: plan.SetPlan, Field: field, From: from, To: to}); err != nil {
 			r.problem(field, "%s: it is left out", err)
 		}
 	}
-	set("title", d.Title)
+	set("title", "", d.Title)
 	if r.state.Title == "" {
 		r.state.Title = "A plan without a title"
 	}
 	if d.Purpose != "" {
-		set("purpose", d.Purpose)
+		set("purpose", "", d.Purpose)
 	}
 	if d.Budget != 0 {
-		set("budget", fmt.Sprint(d.Budget))
+		set("budget", "0", fmt.Sprint(d.Budget))
 	}
 	if d.Goal != nil {
 		goal, err := json.Marshal(d.Goal)
-		if err == nil {
-			set("goal", string(goal))
+		if err != nil {
+			panic(err) // a plain structure of strings and numbers
 		}
+		set("goal", "null", string(goal))
 	}
 }
 
-// value is what a field of an empty plan holds.
-func value(s *plan.State, field string) string {
-	switch field {
-	case "title":
-		return s.Title
-	case "budget":
-		return "0"
-	case "goal":
-		return "null"
-	}
-	return ""
-}
-
-// name gives every part an id that a plan takes: its own, or where that is none, or
-// somebody else's in this document, one made of it.
+// name gives every part an id that a plan takes: its own, or where that is of
+// another shape, one made of it. Parts without one are told where they are added.
 func (r *reader) name(d *document) {
-	taken := map[string]bool{}
 	give := func(where, id string) {
-		if _, again := r.ids[id]; again && id != "" {
-			return // told where it is added
+		if _, again := r.ids[id]; again || id == "" {
+			return
 		}
-		to := id
+		r.ids[id] = id
 		if !plan.ValidID(id) {
 			sum := sha256.Sum256([]byte(where + "\x00" + id))
-			to = "taken-" + hex.EncodeToString(sum[:8])
-			if id != "" {
-				r.problem(where, "the id %q cannot be used: it is replaced by %q", clipped(id), to)
-			}
+			r.ids[id] = "taken-" + hex.EncodeToString(sum[:8])
+			r.problem(where, "the id %q cannot be used: it is replaced by %q", clipped(id), r.ids[id])
 		}
-		if id != "" {
-			r.ids[id] = to
-		}
-		taken[to] = true
 	}
 	for i, c := range d.Chapters {
 		give(fmt.Sprintf("chapters[%d]", i), c.ID)

@@ -71,21 +71,29 @@ type Task struct {
 	spots     map[int]spot // files of which some lines are read, and no others
 }
 
-// choose fills the minutes with readings, in the order of files. The second result
-// is how far they cover more than simple orders do: 1 is as much.
-func (g *Ground) choose(t *Task) ([]Reading, float64) {
-	w, minutes := t.Weights, t.Minutes
-	l := g.newLedger(w, t.Interest)
+// weigh finds what of each good a task is to cover, and what it could at most.
+func (g *Ground) weigh(t *Task) *ledger {
+	l := g.newLedger(t.Weights, t.Interest)
 	l.spots = t.spots
-	l.least = l.floor(minutes)
+	l.least = l.floor(t.Minutes)
 	for k := range l.most {
 		if l.weight[k] > 0 {
-			alone := &chooser{ledger: l.only(good(k)), leave: t.Leave, left: minutes}
+			alone := &chooser{ledger: l.only(good(k)), leave: t.Leave, left: t.Minutes}
 			alone.run()
 			l.most[k] = alone.got[k]
 		}
 	}
-	c := &chooser{ledger: l, led: t.Direction == OutsideIn && w.Led, leave: t.Leave, left: minutes}
+	return l
+}
+
+// choose fills the minutes with readings, in the order of files; weighed is what
+// weigh found, and stays as it is. The second result is how far they cover more
+// than simple orders do: 1 is as much.
+func (g *Ground) choose(t *Task, weighed *ledger) ([]Reading, float64) {
+	minutes := t.Minutes
+	l := weighed.empty()
+	l.w = t.Weights
+	c := &chooser{ledger: l, led: t.Direction == OutsideIn && l.w.Led, leave: t.Leave, left: minutes}
 	if c.led {
 		c.lead()
 	}

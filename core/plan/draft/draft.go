@@ -8,10 +8,11 @@ var closeness = []float64{1, 3, 8, 20}
 func (g *Ground) Readings(t Task) []Reading {
 	var best []Reading
 	sum, margin := 0.0, 0.0
+	weighed := g.weigh(&t)
 	for _, k := range closeness {
 		tried := t
 		tried.Weights.Close *= k
-		chosen, beyond := g.choose(&tried)
+		chosen, beyond := g.choose(&tried, weighed)
 		list := g.arrange(chosen, t.Direction)
 		f := g.Measure(list, t.Direction)
 		// above all, nothing may fall behind what a simple order covers

@@ -2,7 +2,9 @@ package draft
 
 import (
 	"fmt"
+	"maps"
 	"path"
+	"slices"
 	"strings"
 
 	"juxtagram/core/links/names"
@@ -28,6 +30,7 @@ type Goal struct {
 	// Words are what a question asks for, and Hits the lines that hold them.
 	Words string
 	Hits  []Hit
+	More  bool // lines were left out of Hits
 	// Base is the full id of the commit since which Changed changed.
 	Base    string
 	Changed []Changed
@@ -56,9 +59,8 @@ func (e *Unknown) Error() string { return e.What }
 type spot struct {
 	kind       string // of the target
 	start, end int    // lines; 0: the whole file
-	lines      int    // to read
+	lines      int    // to read; 0: as many as there is time for
 	symbol     string
-	why        string
 }
 
 // stage is a part of a goal that is read together.
@@ -73,7 +75,7 @@ type brief struct {
 	spots          map[int]spot
 	why            map[int]string // of files, what they have to do with the goal
 	openers        []plan.Passage // what is read first, without ids
-	leave          []bool
+	notes          []string       // what was not looked at
 }
 
 // how much what stands around a goal is of interest, beside the goal itself.
@@ -190,10 +192,10 @@ func (g *Ground) symbolBrief(goal *Goal) (*brief, error) {
 		return nil, err
 	}
 	name := sym.Qualified
-	b := g.around(stage{name, "What you are going to change, as it stands."}, stage{"What " + name + " needs", "What it takes for granted."}, stage{"Who uses " + name, "Whom a change reaches."}, stage{"Tests and what changes along", "What holds it to its word, and what was changed together with it before."})
+	b := g.around(stage{name, "What you are going to change, as it stands."}, stage{"What " + name + " needs", "What it takes for granted."}, stage{"Who uses " + name, "Whom a change reaches."}, stage{"Tests of " + name, "What holds it to its word."})
 	b.title, b.purpose = "Change "+name, "What "+name+" does, what it needs, and all that a change of it reaches."
 	b.put(file, 1, stageCore, "it makes "+name)
-	b.spots[file] = spot{plan.Symbol, sym.Start, sym.End, sym.End - sym.Start + 1, name, ""}
+	b.spots[file] = spot{plan.Symbol, sym.Start, sym.End, sym.End - sym.Start + 1, name}
 	needs, err := g.Whole.Names.Needs(file, at)
 	if err != nil {
 		return nil, err
@@ -224,12 +226,11 @@ func (g *Ground) spotOf(b *brief, file, symbol int) error {
 	}
 	if was, there := b.spots[file]; there {
 		if was.symbol != s.Qualified {
-			delete(b.spots, file)
-			b.spots[file] = spot{kind: plan.File, lines: 0}
+			b.spots[file] = spot{kind: plan.File}
 		}
 		return nil
 	}
-	b.spots[file] = spot{plan.Symbol, s.Start, s.End, s.End - s.Start + 1, s.Qualified, ""}
+	b.spots[file] = spot{plan.Symbol, s.Start, s.End, s.End - s.Start + 1, s.Qualified}
 	return nil
 }
 
@@ -238,6 +239,9 @@ func (g *Ground) users(b *brief, file, symbol int, name string) error {
 	page, err := g.Whole.Names.Uses(file, symbol, 0, mostUsers)
 	if err != nil {
 		return err
+	}
+	if page.Next > 0 {
+		b.notes = append(b.notes, fmt.Sprintf("%d files hold the name; the nearest %d were looked at.", page.Total, len(page.Files)))
 	}
 	for _, u := range page.Files {
 		if u.File == file || !g.readable(u.File) || len(u.Sites) == 0 {
@@ -275,19 +279,26 @@ func (g *Ground) questionBrief(goal *Goal) (*brief, error) {
 	for _, h := range goal.Hits {
 		if i := g.Whole.Find(h.Path); i >= 0 && g.readable(i) {
 			hits[i] = append(hits[i], h)
-			places, words = max(places, len(hits[i])), max(words, distinct(goal.Words, hits[i]))
 		}
+	}
+	held := map[int]int{} // file → how many words of the question it holds
+	for i, list := range hits {
+		held[i] = distinct(goal.Words, list)
+		places, words = max(places, len(list)), max(words, held[i])
 	}
 	if places == 0 {
 		return nil, &Unknown{"nothing that a plan could have one read holds “" + goal.Words + "”"}
 	}
-	for i, list := range hits {
-		held := distinct(goal.Words, list)
-		if 2*held < words {
+	if goal.More {
+		b.notes = append(b.notes, fmt.Sprintf("More lines hold it than the %d that were looked at.", len(goal.Hits)))
+	}
+	for _, i := range slices.Sorted(maps.Keys(hits)) {
+		list := hits[i]
+		if 2*held[i] < words {
 			continue // a word or two of many, by chance
 		}
 		// a second place in a file tells less than the first
-		b.put(i, float64(held)/float64(words)*(0.5+0.5*float64(len(list))/float64(places)), 0, fmt.Sprintf("%s in it: line %d: %s", count(len(list), "place"), list[0].Line, strings.TrimSpace(list[0].Text)))
+		b.put(i, float64(held[i])/float64(words)*(0.5+0.5*float64(len(list))/float64(places)), 0, fmt.Sprintf("%s in it: line %d: %s", count(len(list), "place"), list[0].Line, strings.TrimSpace(list[0].Text)))
 		for _, on := range g.leans[i] {
 			b.put(int(on), 0.15, 0, path.Base(g.Whole.Files[i].Path)+" leans on it")
 		}

@@ -88,7 +88,7 @@ func (l *ledger) each(file, was, to int) (add [goods]float64) {
 			add[starts] = l.share[starts][file]
 		}
 		if l.weight[folders] > 0 && l.g.central[file] > 0 {
-			add[folders] = l.share[folders][k] * math.Pow(4, -float64(l.in[k])) * 0.75 // the first three quarters, …
+			add[folders] = l.share[folders][k] * math.Pow(4, -float64(l.in[k])) * 0.75 // the first three quarters of it, the next three quarters of the rest, …
 		}
 	}
 	for _, t := range l.g.twin[file] {
@@ -150,13 +150,19 @@ func (l *ledger) beyond(k int) float64 {
 // anew is a ledger of nothing, in which counts more what this one covers too
 // little of.
 func (l *ledger) anew() *ledger {
-	n := *l
-	n.got, n.in, n.read = [goods]float64{}, make([]int, len(l.in)), map[int]bool{}
+	n := l.empty()
 	for k := range n.weight {
 		if b := l.beyond(k); b < enough {
 			n.weight[k] *= min(2, enough*enough/max(b*b, 0.1))
 		}
 	}
+	return n
+}
+
+// empty is the same ledger with nothing covered yet.
+func (l *ledger) empty() *ledger {
+	n := *l
+	n.got, n.in, n.read = [goods]float64{}, make([]int, len(l.in)), map[int]bool{}
 	return &n
 }
 

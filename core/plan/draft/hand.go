@@ -59,7 +59,8 @@ func (g *Ground) ReadingsOf(list []plan.Passage) []Reading {
 				lines = min(lines, t.Skim)
 			}
 			if n, ok := at[file]; ok {
-				out[n].Lines = max(out[n].Lines, lines)
+				lines = max(out[n].Lines, lines)
+				out[n] = Reading{file, lines, g.minutes(file, lines)}
 				continue
 			}
 			at[file] = len(out)

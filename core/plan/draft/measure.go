@@ -3,12 +3,12 @@ package draft
 // Figures tell how good readings in an order are.
 type Figures struct {
 	Minutes   int     `json:"minutes"`
-	Hot       float64 `json:"hotspots" doc:"Share of the weight of all hotspots that is covered, 0 to 1"`
-	Central   float64 `json:"centrality" doc:"Share of the centrality of all sources"`
-	Starts    float64 `json:"entry_points" doc:"Share of the weight of all entry points"`
-	Surprises float64 `json:"surprises" doc:"Share of what comes before it was introduced (inside-out: of all that files here lean on; outside-in: of the files)"`
+	Hot       float64 `json:"hotspots" doc:"Share of the weight of all hotspots of the code, tests aside, that is covered, 0 to 1"`
+	Central   float64 `json:"centrality" doc:"Share of the centrality of all sources, 0 to 1"`
+	Starts    float64 `json:"entry_points" doc:"Share of the weight of all entry points, tests aside, 0 to 1"`
+	Surprises float64 `json:"surprises" doc:"Share of what comes before it was introduced, 0 to 1 (inside-out: of all that files here lean on; outside-in: of the files)"`
 	Links     int     `json:"links" doc:"How often one of the files leans on another"`
-	Jumps     float64 `json:"jumps" doc:"Share of steps to a file that is neither in the same folder nor linked"`
+	Jumps     float64 `json:"jumps" doc:"Share of steps, 0 to 1, to a file that is neither in the same folder nor linked"`
 }
 
 // Sum is all of it as one number, 0 to 5; more is better.

@@ -20,8 +20,8 @@ var speeds = map[string]float64{
 }
 
 // Minutes is how long so many lines take to read, at least 1; less than a quarter
-// of a minute is left out. code and intricacy
-// are those of the whole file; intricacy below 0 is not known.
+// of a minute is left out. code and intricacy are those of the whole file;
+// intricacy below 0 is not known.
 //
 //	minutes = bearings + lines / speed
 //	speed   = plainCode − (plainCode − denseCode) · min(1, intricacy/code / dense)

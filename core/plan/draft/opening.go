@@ -25,7 +25,7 @@ const (
 )
 
 // bearings are what a newcomer to a folder ("": the root) begins with: what it
-// says of itself, and how it is run. The second is told only of the whole.
+// says of itself, and how it is built, run and tested.
 func (g *Ground) bearings(dir string) []plan.Passage {
 	var out []plan.Passage
 	if i := g.readme(dir); i >= 0 {

@@ -188,6 +188,9 @@ func (w *web) before(a, b int, order []int) bool {
 // passes is how often an order is gone through to smooth it.
 const passes = 4
 
+// farOff is from how many surprises more on no better place is looked for further on.
+const farOff = 3
+
 // smooth moves single files to where there are fewer surprises, and as many where
 // fewer follow one that they have nothing to do with.
 func (w *web) smooth(order []int, d Direction) {
@@ -216,6 +219,10 @@ func (w *web) better(order []int, k int, d Direction) int {
 	v := order[k]
 	here := jumps(k-1, k) + jumps(k, k+1) - jumps(k-1, k+1)
 	best, most := -1, 0
+	now := 0
+	if d == OutsideIn {
+		now = w.surprised(order, d)
+	}
 	for _, way := range []int{-1, 1} {
 		surprises := 0 // more than where it stands
 		for to := k + way; to >= 0 && to < len(order); to += way {
@@ -232,7 +239,7 @@ func (w *web) better(order []int, k int, d Direction) int {
 				if w.on(u, v) {
 					surprises += way
 				}
-				if surprises > 3 {
+				if surprises > farOff {
 					break
 				}
 			}
@@ -247,7 +254,7 @@ func (w *web) better(order []int, k int, d Direction) int {
 			if gain <= most {
 				continue
 			}
-			if d == OutsideIn && w.surprised(moveTo(order, k, before), d) > w.surprised(order, d) {
+			if d == OutsideIn && w.surprised(moveTo(order, k, before), d) > now {
 				continue
 			}
 			best, most = before, gain

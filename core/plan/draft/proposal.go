@@ -77,7 +77,7 @@ func (g *Ground) Propose(a Asked) (*Proposal, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &Proposal{Title: b.title, Purpose: b.purpose, Goal: a.Goal.plan(a.Direction), Budget: a.Minutes, Chapters: []ProposedChapter{}, Notes: []string{}}
+	p := &Proposal{Title: b.title, Purpose: b.purpose, Goal: a.Goal.plan(a.Direction), Budget: a.Minutes, Chapters: []ProposedChapter{}, Notes: append([]string{}, b.notes...)}
 	h := g.hand(a.Plan)
 	left := a.Minutes - h.minutes
 	var openers []plan.Passage
@@ -87,10 +87,11 @@ func (g *Ground) Propose(a Asked) (*Proposal, error) {
 			left -= x.Minutes
 		}
 	}
-	leave := make([]bool, len(g.Whole.Files))
-	for i := range leave {
-		t := g.target(Reading{File: i}, b, &a.Goal)
-		leave[i] = h.leave[id(&t)] || h.reads[i] > 0 || slices.ContainsFunc(openers, func(o plan.Passage) bool { return o.Target.Path == g.Whole.Files[i].Path })
+	leave := g.leave(b, h, &a.Goal)
+	for _, x := range openers {
+		if i := g.Whole.Find(x.Target.Path); i >= 0 {
+			leave[i] = true
+		}
 	}
 	var readings []Reading
 	if left > 0 {
@@ -108,6 +109,19 @@ func (g *Ground) Propose(a Asked) (*Proposal, error) {
 	p.reckon(g, a.Direction)
 	p.tell(g, h)
 	return p, nil
+}
+
+// leave tells of every file whether it is not to be proposed: people read it in the
+// plan already, or took it out.
+func (g *Ground) leave(b *brief, h *hand, goal *Goal) []bool {
+	out := make([]bool, len(g.Whole.Files))
+	for i := range out {
+		if out[i] = h.reads[i] > 0; !out[i] && len(h.leave) > 0 {
+			t := g.target(Reading{File: i}, b, goal)
+			out[i] = h.leave[id(&t)]
+		}
+	}
+	return out
 }
 
 // plan is a goal as a plan remembers it.

@@ -37,8 +37,8 @@ func tellPurpose(p *plan.Passage, said []summary.Sentence) {
 	p.Text = strings.Join(rest, "\n")
 }
 
-// cited names the lines that bear a sentence: " (12, 40; other.go:3)"; lines of
-// the passage's own file go without its name.
+// cited names the first three lines that bear a sentence: " (line 12, other.go:3)";
+// lines of the passage's own file go without its name.
 func cited(cites []summary.Cite, own string) string {
 	var out []string
 	for _, c := range cites[:min(len(cites), 3)] {

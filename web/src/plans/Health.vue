@@ -96,9 +96,7 @@ const compare = (p: Found['places'][number]) => ({
           {{ many(elsewhere, 'passage') }} of {{ all.length }} {{ elsewhere === 1 ? 'is' : 'are' }} read at an older pin. At {{ pinName }}:
           <span v-for="c in counts" :key="c.k" class="count" :class="c.k">{{ c.n }} {{ says[c.k] }}</span>
         </p>
-        <p v-if="health.left" class="soft">
-          {{ many(health.left, 'passage') }} could not be looked for in the time there was; they are when this is opened again.
-        </p>
+        <p v-if="health.left" class="soft">{{ many(health.left, 'passage') }} could not be looked for in the time there was.</p>
         <p class="act">
           <a-button type="primary" :disabled="!coming.length" @click="emit('apply', coming.flatMap(along))"
             >Bring {{ many(coming.length, 'passage') }} to {{ pinName }}</a-button
