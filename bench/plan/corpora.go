@@ -11,23 +11,25 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"juxtagram/bench/corpus"
 )
 
-// corpus is a package whose releases make a history. Nobody here wrote it.
-type corpus struct {
+// source is a package whose releases make a history. Nobody here wrote it.
+type source struct {
 	name  string
 	tuned bool // the weights were chosen on it: it is shown, but judges nothing
-	of    source
+	of    registry
 }
 
-// source tells which releases there are, oldest first, and fetches one.
-type source interface {
+// registry tells which releases of a package there are, oldest first, and fetches one.
+type registry interface {
 	releases() ([]string, error)
 	fetch(version, cache string) (dir string, err error)
 }
 
 // all are the packages, those for tuning first.
-var all = []corpus{
+var all = []source{
 	{"gin", true, module("github.com/gin-gonic/gin")},
 	{"goldmark", true, module("github.com/yuin/goldmark")},
 	{"express", true, npm("express")},
@@ -54,7 +56,7 @@ var newest = time.Date(2026, time.June, 1, 12, 0, 0, 0, time.UTC)
 
 // repository is a bare path of the package's releases as a history, made where
 // it is not there yet.
-func (c corpus) repository(ctx context.Context) (string, error) {
+func (c source) repository(ctx context.Context) (string, error) {
 	cache := filepath.Join(os.TempDir(), "juxtagram-plan-corpora")
 	dir := filepath.Join(cache, c.name+".git")
 	if _, err := os.Stat(filepath.Join(dir, "made")); err == nil {
@@ -126,14 +128,7 @@ func (m module) releases() ([]string, error) {
 }
 
 func (m module) fetch(version, _ string) (string, error) {
-	cmd := exec.Command("go", "mod", "download", "-json", string(m)+"@"+version)
-	cmd.Dir = os.TempDir()
-	out, err := cmd.Output()
-	if err != nil {
-		return "", err
-	}
-	var d struct{ Dir string }
-	return d.Dir, json.Unmarshal(out, &d)
+	return corpus.Module(string(m) + "@" + version)
 }
 
 // npm is a package of JavaScript.
@@ -149,22 +144,5 @@ func (n npm) releases() ([]string, error) {
 }
 
 func (n npm) fetch(version, cache string) (string, error) {
-	to := filepath.Join(cache, string(n)+"-"+version)
-	if _, err := os.Stat(filepath.Join(to, "package")); err == nil {
-		return filepath.Join(to, "package"), nil
-	}
-	pack := exec.Command("npm", "pack", "--silent", "--ignore-scripts", string(n)+"@"+version)
-	pack.Dir = cache
-	out, err := pack.Output()
-	if err != nil {
-		return "", err
-	}
-	if err := os.MkdirAll(to, 0o755); err != nil {
-		return "", err
-	}
-	archive := filepath.Join(cache, strings.TrimSpace(string(out)))
-	if out, err := exec.Command("tar", "-xzf", archive, "-C", to).CombinedOutput(); err != nil {
-		return "", fmt.Errorf("unpacking %s: %w: %s", archive, err, out)
-	}
-	return filepath.Join(to, "package"), nil
+	return corpus.Npm(string(n)+"@"+version, cache)
 }

@@ -9,16 +9,12 @@ import (
 	"fmt"
 	"log"
 	"os"
-	"runtime"
 	"slices"
 	"text/tabwriter"
 	"time"
 
-	"juxtagram/core/history"
+	"juxtagram/bench/corpus"
 	"juxtagram/core/plan/draft"
-	"juxtagram/core/reader"
-	"juxtagram/core/repo"
-	"juxtagram/survey"
 )
 
 var budgets = []int{30, 60, 120, 480}
@@ -121,36 +117,16 @@ func behind(name string, got, other draft.Figures, n int) []string {
 // shownNaively is how many lines of each file a simple order shows that skims.
 const shownNaively = 50
 
-// ground surveys a package.
-func ground(ctx context.Context, c corpus) (*draft.Ground, error) {
+// ground surveys a package. It serves to choose and measure readings; what files
+// say is not kept.
+func ground(ctx context.Context, c source) (g *draft.Ground, err error) {
 	dir, err := c.repository(ctx)
 	if err != nil {
 		return nil, err
 	}
-	temp, err := os.MkdirTemp("", "juxtagram-plan-")
-	if err != nil {
-		return nil, err
-	}
-	defer os.RemoveAll(temp)
-	g := repo.At(dir)
-	commit, _, err := g.Head(ctx)
-	if err != nil {
-		return nil, err
-	}
-	memory, err := survey.NewScratch(temp)
-	if err != nil {
-		return nil, err
-	}
-	defer func() { _ = memory.Close() }() // its folder goes in any case
-	readers := reader.New(runtime.GOMAXPROCS(0))
-	defer readers.Close()
-	r, err := survey.Run(ctx, g, survey.Options{Commit: commit, HalfLife: history.DefaultHalfLife, Reader: readers}, memory, &survey.Quiet{})
-	if err != nil {
-		return nil, err
-	}
-	whole, err := r.Whole(ctx, memory, false)
-	if err != nil {
-		return nil, err
-	}
-	return r.Ground(whole), nil
+	err = corpus.With(ctx, dir, func(s *corpus.Surveyed) error {
+		g = s.Result.Ground(s.Whole)
+		return nil
+	})
+	return g, err
 }

@@ -13,17 +13,15 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"runtime"
 	"sort"
 	"strconv"
 	"strings"
 	"text/tabwriter"
 
+	"juxtagram/bench/corpus"
 	"juxtagram/bench/skim/corpora"
 	"juxtagram/core/facts"
-	"juxtagram/core/history"
 	"juxtagram/core/lang"
-	"juxtagram/core/reader"
 	"juxtagram/core/repo"
 	"juxtagram/core/skim"
 	"juxtagram/core/summary"
@@ -152,41 +150,24 @@ func read(ctx context.Context, c corpora.Corpus) ([]function, error) {
 			return nil, fmt.Errorf("git %v: %w: %s", args, err, out)
 		}
 	}
-	g := repo.At(git)
-	commit, _, err := g.Head(ctx)
-	if err != nil {
-		return nil, err
-	}
-	memory, err := survey.NewScratch(temp)
-	if err != nil {
-		return nil, err
-	}
-	defer func() { _ = memory.Close() }() // its folder goes in any case
-	readers := reader.New(runtime.GOMAXPROCS(0))
-	defer readers.Close()
-	r, err := survey.Run(ctx, g, survey.Options{Commit: commit, HalfLife: history.DefaultHalfLife, Reader: readers}, memory, &survey.Quiet{})
-	if err != nil {
-		return nil, err
-	}
-	whole, err := r.Whole(ctx, memory, false)
-	if err != nil {
-		return nil, err
-	}
-	blobs := g.Blobs()
-	defer blobs.Close()
 	var list []function
-	for i := range r.Files {
-		path := string(r.Files[i].Path)
-		if len(labels[path]) == 0 {
-			continue
+	err = corpus.With(ctx, git, func(s *corpus.Surveyed) error {
+		blobs := s.Git.Blobs()
+		defer blobs.Close()
+		for i := range s.Result.Files {
+			path := string(s.Result.Files[i].Path)
+			if len(labels[path]) == 0 {
+				continue
+			}
+			got, err := weigh(ctx, s.Result, s.Whole, s.Memory, blobs, i, labels[path])
+			if err != nil {
+				return fmt.Errorf("%s: %w", path, err)
+			}
+			list = append(list, got...)
 		}
-		got, err := weigh(ctx, r, whole, memory, blobs, i, labels[path])
-		if err != nil {
-			return nil, fmt.Errorf("%s: %w", path, err)
-		}
-		list = append(list, got...)
-	}
-	return list, nil
+		return nil
+	})
+	return list, err
 }
 
 func weigh(ctx context.Context, r *survey.Result, whole *summary.Whole, memory survey.Memory, blobs *repo.Blobs, file int, labels map[string]bool) ([]function, error) {

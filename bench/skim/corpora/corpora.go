@@ -3,12 +3,13 @@
 package corpora
 
 import (
-	"encoding/json"
 	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
+
+	"juxtagram/bench/corpus"
 )
 
 // Corpus is one package at one version.
@@ -55,35 +56,9 @@ func (c Corpus) Folder() (string, error) {
 	return c.fetch(c, cache)
 }
 
-func module(c Corpus, _ string) (string, error) {
-	out, err := exec.Command("go", "mod", "download", "-json", c.Version).Output()
-	if err != nil {
-		return "", fmt.Errorf("fetching %s: %w", c.Version, err)
-	}
-	var m struct{ Dir string }
-	return m.Dir, json.Unmarshal(out, &m)
-}
+func module(c Corpus, _ string) (string, error) { return corpus.Module(c.Version) }
 
-func npm(c Corpus, cache string) (string, error) {
-	to := filepath.Join(cache, c.Name)
-	if _, err := os.Stat(filepath.Join(to, "package")); err == nil {
-		return filepath.Join(to, "package"), nil
-	}
-	pack := exec.Command("npm", "pack", "--silent", "--ignore-scripts", c.Version)
-	pack.Dir = cache
-	out, err := pack.Output()
-	if err != nil {
-		return "", fmt.Errorf("fetching %s: %w", c.Version, err)
-	}
-	if err := os.MkdirAll(to, 0o755); err != nil {
-		return "", err
-	}
-	archive := filepath.Join(cache, strings.TrimSpace(string(out)))
-	if out, err := exec.Command("tar", "-xzf", archive, "-C", to).CombinedOutput(); err != nil {
-		return "", fmt.Errorf("unpacking %s: %w: %s", archive, err, out)
-	}
-	return filepath.Join(to, "package"), nil
-}
+func npm(c Corpus, cache string) (string, error) { return corpus.Npm(c.Version, cache) }
 
 func python(c Corpus, _ string) (string, error) {
 	out, err := exec.Command("python3", "-c", "import sys, sysconfig; print('%d.%d' % sys.version_info[:2], sysconfig.get_path('stdlib'))").Output()

@@ -59,14 +59,19 @@ async function take() {
   const p = shown.value
   if (!p) return
   busy.value = true
+  let begun = 0
   try {
     const plan = asked.value.plan ? into.data.value : await changes.begin(title.value.trim() || p.title, isPrivate.value)
     if (!plan) return
+    if (!asked.value.plan) begun = plan.id
     await changes.apply(plan.id, opsOf(p, plan, chosen.value))
+    begun = 0
     putAtHand(plan.id)
     await router.push({ name: 'compose', params: { repository: id.value, plan: plan.id } })
     notice(`${many(chosen.value.size, 'passage')} taken. Undo takes all of it back.`)
   } catch (e) {
+    // an empty plan is nothing to leave behind
+    if (begun) await changes.remove(begun).catch(() => undefined)
     notice(words(e), { fault: true })
   } finally {
     busy.value = false
