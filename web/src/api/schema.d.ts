@@ -2903,22 +2903,22 @@ export interface components {
     Figures: {
       /**
        * Format: double
-       * @description Share of the centrality of all sources
+       * @description Share of the centrality of all sources, 0 to 1
        */
       centrality: number
       /**
        * Format: double
-       * @description Share of the weight of all entry points
+       * @description Share of the weight of all entry points, tests aside, 0 to 1
        */
       entry_points: number
       /**
        * Format: double
-       * @description Share of the weight of all hotspots that is covered, 0 to 1
+       * @description Share of the weight of all hotspots of the code, tests aside, that is covered, 0 to 1
        */
       hotspots: number
       /**
        * Format: double
-       * @description Share of steps to a file that is neither in the same folder nor linked
+       * @description Share of steps, 0 to 1, to a file that is neither in the same folder nor linked
        */
       jumps: number
       /**
@@ -2930,7 +2930,7 @@ export interface components {
       minutes: number
       /**
        * Format: double
-       * @description Share of what comes before it was introduced (inside-out: of all that files here lean on; outside-in: of the files)
+       * @description Share of what comes before it was introduced, 0 to 1 (inside-out: of all that files here lean on; outside-in: of the files)
        */
       surprises: number
     }
@@ -3069,7 +3069,7 @@ export interface components {
       gone: number
       /**
        * Format: int64
-       * @description Passages for which there was no time: ask again
+       * @description Passages that there was no time to look for
        */
       left: number
       /** Format: int64 */
