@@ -202,7 +202,7 @@ func (g *Ground) symbolBrief(goal *Goal) (*brief, error) {
 	}
 	for _, n := range needs {
 		if d := n.Definition; d.File >= 0 && d.File != file && g.readable(d.File) {
-			b.put(d.File, ofNeeds, stageNeeds, fmt.Sprintf("%s uses `%s` of it (%s:%d)", name, n.Name, goal.Path, n.Line))
+			b.put(d.File, ofNeeds, stageNeeds, fmt.Sprintf("%s uses %s of it (%s:%d)", name, n.Name, goal.Path, n.Line))
 			if err := g.spotOf(b, d.File, d.Symbol); err != nil {
 				return nil, err
 			}
