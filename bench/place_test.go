@@ -32,7 +32,7 @@ func BenchmarkPlaces(b *testing.B) {
 					return func(commit, path string) (*place.Text, error) {
 						id, err := blobs.Find(commit, path)
 						if err != nil {
-							return nil, place.ErrNoText
+							return nil, place.ErrNoFile
 						}
 						if t := texts[[2]string{id, path}]; t != nil {
 							return t, nil

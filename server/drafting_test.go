@@ -12,6 +12,7 @@ import (
 
 	"juxtagram/core/plan"
 	"juxtagram/core/plan/draft"
+	"juxtagram/core/plan/health"
 	"juxtagram/server"
 	"juxtagram/store"
 )
@@ -110,7 +111,7 @@ func TestAPlanIsBroughtToTheNewPinAndBack(t *testing.T) {
 	))
 	found := get[server.HealthInfo](owner, "GET", mine+"/health?edition=draft", nil)
 	assert.Equal(t, pin, found.Commit)
-	what := map[string]server.PassageHealth{}
+	what := map[string]health.Report{}
 	var bring []plan.Op
 	for _, x := range found.Passages {
 		what[x.Passage] = x
@@ -178,7 +179,9 @@ func TestACommitThatIsGone(t *testing.T) {
 	for _, x := range found.Passages {
 		what[x.Passage] = x.What + " " + x.Places[0].Reason
 	}
-	assert.Equal(t, map[string]string{"lines-lost": "gone text-not-found", "file-lost": "gone file-absent", "file-there": "same "}, what)
+	assert.Equal(t, map[string]string{"lines-lost": "gone commit-absent", "file-lost": "gone commit-absent", "file-there": "gone commit-absent"}, what)
+	assert.Equal(t, "README.md", found.Passages[0].Places[0].Candidates[0].Path, "where a file of that name is now")
+	assert.Empty(t, found.Passages[1].Places[0].Candidates)
 }
 
 // What one installation exports, another that has the commit takes in, and every
@@ -224,12 +227,18 @@ func TestAPlanMovesToAnotherInstallation(t *testing.T) {
 	assert.Contains(t, markdown, "# Travels\n")
 	assert.Contains(t, markdown, "](../README.md)")
 
+	told := get[server.TakenPlan](other, "POST", plans+"/document", raw(markdown))
+	assert.Empty(t, told.Problems)
+	status, again = other.do("GET", fmt.Sprintf("%s/%d/document?edition=draft", plans, told.Plan), nil)
+	require.Equal(t, 200, status)
+	assert.Equal(t, exported, again, "nothing is lost by way of Markdown")
+
 	strange := strings.Replace(exported, `"commit": "`, `"commit": "000000`, 1)
 	strange = strings.Replace(strange, `"commit": "000000`+"", `"commit": "`+strings.Repeat("0", 40)+`", "x": "`, 1)
 	partly := get[server.TakenPlan](other, "POST", plans+"/document?private=true", raw(strange))
 	require.NotEmpty(t, partly.Problems)
 	assert.Equal(t, taken.Passages-1, partly.Passages, "a commit that is not here: one passage less")
-	for text, want := range map[string]string{exported[:len(exported)/2]: "cut short", strings.Replace(exported, "plan/1", "plan/7", 1): "this version reads", "# A plan": "no JSON document"} {
+	for text, want := range map[string]string{exported[:len(exported)/2]: "cut short", strings.Replace(exported, "plan/1", "plan/7", 1): "this version reads", "# A plan": "neither JSON nor Markdown"} {
 		status, answer := other.do("POST", plans+"/document", raw(text))
 		assert.Equal(t, 422, status)
 		assert.Contains(t, answer, want)

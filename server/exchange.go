@@ -111,7 +111,7 @@ func (s *Server) exported(ctx context.Context, w *who, firsts []store.Annotation
 		t := webanno.Thread{Note: asNote(a), Kind: a.Kind, State: a.State, StateBy: a.StateBy, Asked: a.AskedName, Private: a.Private, Tags: a.Tags,
 			Target: webanno.Target{Kind: a.Target.Kind, Commit: a.Target.Commit, Path: a.Target.Path, Start: a.Target.Start, End: a.Target.End, Symbol: a.Target.Symbol, Quote: a.Target.Quote}}
 		if a.Target.Start > 0 {
-			text, err := p.text(a.Target.Commit, a.Target.Path)
+			text, err := p.Text(a.Target.Commit, a.Target.Path)
 			if err != nil && !errors.Is(err, place.ErrNoText) {
 				return nil, err
 			}

@@ -2,45 +2,20 @@ package server
 
 import (
 	"context"
-	"errors"
+	"encoding/json"
 	"net/http"
 	"time"
 
-	"juxtagram/core/place"
 	"juxtagram/core/plan"
-	"juxtagram/core/repo"
-	"juxtagram/store"
+	"juxtagram/core/plan/health"
 )
 
 // HealthInfo tells what became of a plan's passages at a commit.
 type HealthInfo struct {
-	Commit   string          `json:"commit" doc:"Where they were looked for"`
-	Same     int             `json:"same"`
-	Moved    int             `json:"moved"`
-	Changed  int             `json:"changed"`
-	Gone     int             `json:"gone"`
-	Left     int             `json:"left" doc:"Passages that there was no time to look for"`
-	Passages []PassageHealth `json:"passages" doc:"Those that are read at another commit, in reading order"`
-}
-
-// PassageHealth is what became of one passage.
-type PassageHealth struct {
-	Passage string        `json:"passage"`
-	What    string        `json:"what" enum:"same,moved,changed,gone"`
-	Target  plan.Target   `json:"target" doc:"At the new commit; of one that is gone, as it is"`
-	Drafted string        `json:"drafted" doc:"What goes with the new target where nobody changed the passage since it was drafted"`
-	Places  []PlaceHealth `json:"places"`
-}
-
-// PlaceHealth is what became of one file, folder or stretch of lines.
-type PlaceHealth struct {
-	What         string            `json:"what" enum:"same,moved,changed,gone"`
-	Was          plan.Stretch      `json:"was"`
-	Now          plan.Stretch      `json:"now"`
-	Like         float64           `json:"like" doc:"How much of it reads as it did, 0 to 1"`
-	Reason       string            `json:"reason" doc:"Why it is gone"`
-	ReasonCommit string            `json:"reason_commit" doc:"That took it away; empty: not known"`
-	Candidates   []place.Candidate `json:"candidates" doc:"Where it may be, the likeliest first"`
+	Commit string `json:"commit" doc:"Where they were looked for"`
+	health.Counts
+	Left     int             `json:"left" doc:"Passages that there was no time to look for: asked again, more are known"`
+	Passages []health.Report `json:"passages" doc:"Those that are read at another commit, in reading order"`
 }
 
 // healthTime is how long one request looks for places.
@@ -68,116 +43,49 @@ func (s *Server) health(ctx context.Context, w *who, in *struct {
 	if find.log.At(commit) < 0 {
 		return nil, problem(http.StatusConflict, "no-history", "the history of this commit is not read yet")
 	}
-	info := HealthInfo{Commit: commit, Passages: []PassageHealth{}}
+	info := HealthInfo{Commit: commit, Passages: []health.Report{}}
 	began := time.Now()
 	for _, c := range v.state.InOrder() {
 		for i := range c.Passages {
 			x := &c.Passages[i]
-			if x.Target.Commit == commit || !x.Target.Follows() {
-				info.Same++
+			if x.Target.Commit == commit && x.Target.Follows() {
+				info.Add(plan.Same)
 				continue
 			}
-			if time.Since(began) > healthTime {
-				info.Left++
-				continue
-			}
-			h, err := find.passage(ctx, x)
+			places, err := find.target(ctx, &x.Target, time.Since(began) < healthTime)
 			if err != nil {
 				return nil, err
 			}
-			*map[string]*int{plan.Same: &info.Same, plan.Moved: &info.Moved, plan.Changed: &info.Changed, plan.Gone: &info.Gone}[h.What]++
-			info.Passages = append(info.Passages, *h)
+			if places == nil {
+				info.Left++
+				continue
+			}
+			if len(places) == 0 {
+				info.Add(plan.Same)
+				continue
+			}
+			r := health.Of(x, commit, places)
+			info.Add(r.What)
+			info.Passages = append(info.Passages, r)
 		}
 	}
 	return answer(info), nil
 }
 
-// passage finds out what became of a passage at the commit.
-func (p *placing) passage(ctx context.Context, x *plan.Passage) (*PassageHealth, error) {
-	h := &PassageHealth{Passage: x.ID, What: plan.Same, Places: []PlaceHealth{}}
-	var now []plan.Stretch
-	for _, was := range x.Target.Places() {
-		placed, err := p.stretch(ctx, &x.Target, was)
-		if err != nil {
-			return nil, err
-		}
-		there := plan.Stretch{Path: placed.Path, Start: placed.Start, End: placed.End, Commit: p.commit}
-		candidates := placed.Candidates
-		if candidates == nil {
-			candidates = []place.Candidate{}
-		}
-		h.Places = append(h.Places, PlaceHealth{placed.What, was, there, placed.Like, placed.Reason, placed.ReasonCommit, candidates})
-		h.What = plan.Worst(h.What, placed.What)
-		now = append(now, there)
-	}
-	h.Target = x.Target
-	if h.What != plan.Gone {
-		h.Target = x.Target.At(p.commit, now)
-	}
-	if !x.ByHand() {
-		moved := *x
-		moved.Target = h.Target
-		h.Drafted = moved.Print()
-	}
-	return h, nil
-}
-
-// stretch finds one place of a target.
-func (p *placing) stretch(ctx context.Context, t *plan.Target, was plan.Stretch) (store.Placed, error) {
-	on := &store.NoteTarget{Kind: store.OnLines, Commit: was.Commit, Path: was.Path, Start: was.Start, End: was.End}
-	switch {
-	case t.Kind == plan.Folder:
-		on.Kind = store.OnFolder
-	case was.Start == 0:
-		return p.whole(ctx, on)
-	case t.Kind == plan.Symbol || t.Kind == plan.Extract && t.Symbol != "":
-		on.Kind, on.Symbol = store.OnSymbol, t.Symbol
-	}
-	text, err := p.text(was.Commit, was.Path)
-	if err == nil && was.Start > 0 && was.End <= len(text.Lines) {
-		on.Quote = place.QuoteOf(text, was.Start, was.End)
-	} else if err != nil && !errors.Is(err, place.ErrNoText) {
-		return store.Placed{}, err
-	}
-	return p.place(ctx, on)
-}
-
-// whole finds a file, and how much of it reads as it did.
-func (p *placing) whole(ctx context.Context, t *store.NoteTarget) (store.Placed, error) {
-	t.Kind = store.OnFile
-	x, err := p.place(ctx, t)
-	if err != nil || x.What == plan.Gone {
-		return x, err
-	}
-	blobs := p.s.readers.blobs(p.w.repository.ID)
-	find := func(commit, path string) (string, error) {
-		raw, err := repo.UnescapePath(path, false)
-		if err != nil {
-			return "", repo.ErrNoFile
-		}
-		return blobs.Find(commit, raw)
-	}
-	old, err := find(t.Commit, t.Path)
-	if errors.Is(err, repo.ErrNoFile) {
-		return x, nil // it was never there: nothing of it changed
-	}
+// target is what became of a target's places, kept as long as the log is; nil: it is
+// not known, and there is no time to look.
+func (p *placing) target(ctx context.Context, t *plan.Target, look bool) ([]health.Finding, error) {
+	raw, err := json.Marshal(t)
 	if err != nil {
-		return x, err
+		return nil, err
 	}
-	now, err := find(p.commit, x.Path)
-	if err != nil || old == now {
-		return x, err
+	key := p.Commit() + string(raw)
+	if known, ok := p.log.places.Get(key); ok || !look {
+		return known, nil
 	}
-	x.What, x.Like = plan.Changed, 0
-	a, err := p.text(t.Commit, t.Path)
+	found, err := health.Find(ctx, p.Follower, t)
 	if err == nil {
-		var b *place.Text
-		if b, err = p.text(p.commit, x.Path); err == nil && len(a.Lines) > 0 {
-			x.Like = place.NewSet().Compare(a, b).Lines(1, len(a.Lines)).Like
-		}
+		p.log.places.Add(key, found)
 	}
-	if err != nil && !errors.Is(err, place.ErrNoText) {
-		return x, err
-	}
-	return x, nil
+	return found, err
 }

@@ -14,6 +14,7 @@ import (
 
 	"juxtagram/core/gitlog"
 	"juxtagram/core/history"
+	"juxtagram/core/plan/health"
 	"juxtagram/store"
 )
 
@@ -36,11 +37,13 @@ type heldLog struct {
 	narrowed *lru.Cache[string, *gitlog.Selection]
 	lanes    *lru.Cache[string, *gitlog.Lanes]
 	symbols  *lru.Cache[string, []int32]
+	places   *lru.Cache[string, []health.Finding] // commit and target → what became of it there
 }
 
 const (
 	heldLogs       = 4
 	heldSelections = 32
+	heldPlaces     = 20_000
 )
 
 func newLogs() *logs {
@@ -79,7 +82,7 @@ func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 		if err != nil {
 			return nil, err
 		}
-		held := &heldLog{l, version, p.PeopleHidden, newCache[string, *gitlog.Selection](heldSelections), newCache[string, *gitlog.Lanes](heldSelections), newCache[string, []int32](heldSelections)}
+		held := &heldLog{l, version, p.PeopleHidden, newCache[string, *gitlog.Selection](heldSelections), newCache[string, *gitlog.Lanes](heldSelections), newCache[string, []int32](heldSelections), newCache[string, []health.Finding](heldPlaces)}
 		s.logs.cache.Add(p.ID, held)
 		return held, nil
 	})

@@ -19,7 +19,9 @@ import (
 func (s *Server) planDocumentRoutes() []route {
 	return []route{
 		handle(s, "GET", plansAt+"/{plan}/document", Read, "A plan as a document: JSON, all of it, for another installation or to keep; or Markdown, for people", s.exportPlan),
-		handle(s, "POST", plansAt+"/document", Read, "Begin a plan from a document; readers may begin private ones", s.importPlan, slowBody(document.MaxSize)),
+		handle(s, "POST", plansAt+"/document", Read, "Begin a plan from a document, JSON or Markdown; readers may begin private ones", s.importPlan, slowBody(document.MaxSize)),
+		handle(s, "GET", plansAt+"/offered", Read, "Plan files in the repository itself, at its pin", s.offeredPlans),
+		handle(s, "POST", plansAt+"/offered", Read, "Begin a plan from a plan file in the repository; readers may begin private ones", s.takeOffered),
 	}
 }
 
@@ -34,7 +36,7 @@ func (s *Server) exportPlan(ctx context.Context, w *who, in *struct {
 		return nil, err
 	}
 	if in.As == "markdown" {
-		return download("text/markdown; charset=utf-8", plainName(v.state.Title)+".md", func(out *bytes.Buffer) error {
+		return download("text/markdown; charset=utf-8", plainName(v.state.Title)+".plan.md", func(out *bytes.Buffer) error {
 			return document.WriteMarkdown(out, v.state, strings.Trim(in.Folder, "/"))
 		}), nil
 	}
@@ -56,9 +58,16 @@ func (s *Server) importPlan(ctx context.Context, w *who, in *struct {
 	RepositoryPath
 	Private bool   `query:"private"`
 	Look    bool   `query:"look" doc:"Only tell what would be taken"`
+	Folder  string `query:"folder" maxLength:"1000" doc:"Of Markdown that does not say so: the folder of the repository that it stands in"`
 	RawBody []byte `contentType:"application/vnd.juxtagram.plan+json"`
 }) (*body[TakenPlan], error) {
-	state, problems, err := document.Read(in.RawBody)
+	return s.takePlan(ctx, w, in.RawBody, strings.Trim(in.Folder, "/"), in.Look, in.Private)
+}
+
+// takePlan makes a plan of a document; look: only tells what would be taken. folder is
+// that of the repository in which the document stands.
+func (s *Server) takePlan(ctx context.Context, w *who, content []byte, folder string, look, private bool) (*body[TakenPlan], error) {
+	state, problems, err := document.Read(content, document.Setting{Commit: w.repository.Pin, Folder: folder})
 	var no *document.Unreadable
 	if errors.As(err, &no) {
 		return nil, problem(http.StatusUnprocessableEntity, "no-plan", no.Reason)
@@ -74,13 +83,13 @@ func (s *Server) importPlan(ctx context.Context, w *who, in *struct {
 		info.Chapters++
 		info.Passages += len(c.Passages)
 	}
-	if in.Look {
+	if look {
 		return answer(info), nil
 	}
-	if !in.Private && !w.role.Includes(store.Writer) {
+	if !private && !w.role.Includes(store.Writer) {
 		return nil, problem(http.StatusForbidden, "not-allowed", "readers may begin private plans only")
 	}
-	p, err := s.store.AddPlan(ctx, w.repository.ID, state.There(), in.Private, w.person.ID)
+	p, err := s.store.AddPlan(ctx, w.repository.ID, state.There(), private, w.person.ID)
 	if err != nil {
 		return nil, err
 	}

@@ -63,14 +63,14 @@ func (s *Server) target(ctx context.Context, w *who, in *TargetIn) (*store.NoteT
 	if err != nil {
 		return nil, err
 	}
-	text, err := p.text(commit, in.Path)
+	text, err := p.Text(commit, in.Path)
 	if errors.Is(err, place.ErrNoText) {
 		return nil, no("this file has no lines to write about; write about the file as a whole")
 	}
 	if err != nil {
 		return nil, err
 	}
-	outline, err := p.outlineAt(ctx, in.Path)
+	outline, err := s.outlineAt(ctx, w, commit, in.Path)
 	if err != nil {
 		return nil, err
 	}

@@ -191,6 +191,7 @@ var bodies = map[string]any{
 	"post-repositories-repository-notes-annotations":              []any{map[string]any{"id": "x", "body": "y", "target": "README.md"}},
 	"post-repositories-repository-attachments":                    raw("x"),
 	"post-repositories-repository-plans-document":                 raw(`{"format":"juxtagram-plan/1","title":"x","chapters":[]}`),
+	"post-repositories-repository-plans-offered":                  map[string]any{"path": "README.md", "look": true},
 	"post-repositories-repository-annotations":                    map[string]any{"target": map[string]any{"kind": "repository"}, "text": "x"},
 	"post-repositories-repository-annotations-accept":             map[string]any{"threads": []int{1}},
 	"post-repositories-repository-annotations-preview":            map[string]any{"text": "x"},

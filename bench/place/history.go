@@ -66,7 +66,7 @@ func open(ctx context.Context, dir string) (*releases, error) {
 func (r *releases) text(commit, path string) (*place.Text, error) {
 	id, err := r.blobs.Find(commit, path)
 	if errors.Is(err, repo.ErrNoFile) {
-		return nil, place.ErrNoText
+		return nil, place.ErrNoFile
 	}
 	if err != nil {
 		return nil, err

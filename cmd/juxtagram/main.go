@@ -28,6 +28,15 @@ func main() {
 	}
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	if err := rootCommand().ExecuteContext(ctx); err != nil {
+		if !errors.Is(err, context.Canceled) {
+			fmt.Fprintln(os.Stderr, "juxtagram:", err)
+		}
+		os.Exit(exitStatus(err))
+	}
+}
+
+func rootCommand() *cobra.Command {
 	root := &cobra.Command{
 		Use:           "juxtagram",
 		Short:         "Map an unfamiliar Git repository and share a reading plan through it",
@@ -36,16 +45,15 @@ func main() {
 		SilenceErrors: true,
 	}
 	root.AddCommand(serveCommand(), demoCommand(), workerCommand(), surveyCommand(), summariesCommand(), tagsCommand(), skimCommand(), planCommand(), openapiCommand())
-	if err := root.ExecuteContext(ctx); err != nil {
-		if !errors.Is(err, context.Canceled) {
-			fmt.Fprintln(os.Stderr, "juxtagram:", err)
-		}
-		os.Exit(exitStatus(err))
-	}
+	return root
 }
 
-// exitStatus is 2 for a source that cannot be read, 1 for our own failures.
+// exitStatus is 2 for a source that cannot be read, 3 for stale passages, 1 for our
+// own failures.
 func exitStatus(err error) int {
+	if old := (*stale)(nil); errors.As(err, &old) {
+		return 3
+	}
 	if intake.IsRefused(err) {
 		return 2
 	}

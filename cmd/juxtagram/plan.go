@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"os"
 	"strconv"
 	"strings"
 
@@ -16,8 +15,8 @@ import (
 )
 
 func planCommand() *cobra.Command {
-	cmd := &cobra.Command{Use: "plan", Short: "Draft reading plans, and write them as documents"}
-	cmd.AddCommand(planDraftCommand(), planExportCommand())
+	cmd := &cobra.Command{Use: "plan", Short: "Draft reading plans, write them as documents, and tell what is stale in them"}
+	cmd.AddCommand(planDraftCommand(), planExportCommand(), planCheckCommand())
 	return cmd
 }
 
@@ -90,30 +89,33 @@ func aboutOf(g *draft.Goal, about string) error {
 }
 
 func planExportCommand() *cobra.Command {
-	var folder, out string
+	var folder, out, as string
 	cmd := &cobra.Command{
 		Use:   "export [flags] FILE",
-		Short: "Write a plan document as Markdown",
-		Long: `Read a plan document (JSON) and write it as Markdown for people: it leads to the
-code by path and lines, from the folder of the repository that it will stand in.
-What the document holds that cannot be taken is told on standard error.`,
+		Short: "Write a plan file as Markdown or JSON",
+		Long: `Read a plan file (JSON or Markdown) and write it as Markdown for people, which
+leads to the code by path and lines from the folder of the repository that it will
+stand in, or as JSON. What the file holds that cannot be taken is told on standard
+error.`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
-			content, err := os.ReadFile(args[0])
+			p, err := readPlan(args[0])
 			if err != nil {
 				return err
 			}
-			state, problems, err := document.Read(content)
-			if err != nil {
-				return fmt.Errorf("%s: %w", args[0], err)
-			}
-			for _, p := range problems {
-				fmt.Fprintf(os.Stderr, "%s: %s: %s\n", args[0], p.Where, p.What)
-			}
-			return writeTo(out, func(w io.Writer) error { return document.WriteMarkdown(w, state, strings.Trim(folder, "/")) })
+			return writeTo(out, func(w io.Writer) error {
+				switch as {
+				case "markdown":
+					return document.WriteMarkdown(w, p.state, strings.Trim(folder, "/"))
+				case "json":
+					return document.Write(w, p.state)
+				}
+				return fmt.Errorf("--as is markdown or json, not %q", as)
+			})
 		},
 	}
-	cmd.Flags().StringVar(&folder, "folder", "", "the folder of the repository that the Markdown will stand in; empty: the root")
+	cmd.Flags().StringVar(&as, "as", "markdown", "markdown or json")
+	cmd.Flags().StringVar(&folder, "folder", "", "of Markdown: the folder of the repository that it will stand in; empty: the root")
 	cmd.Flags().StringVarP(&out, "out", "o", "", "write to a file instead of standard output")
 	return cmd
 }

@@ -1,6 +1,7 @@
 package gitlog
 
 import (
+	"errors"
 	"slices"
 
 	"juxtagram/core/place"
@@ -167,7 +168,7 @@ func (w *Way) Renamed(path string) string {
 			end = c.Path
 		}
 	}
-	if _, err := w.text(w.Target(), end); err != nil {
+	if _, err := w.text(w.Target(), end); errors.Is(err, place.ErrNoFile) {
 		return ""
 	}
 	return end

@@ -60,7 +60,11 @@ func (p *Placer) EndOf(path string) (end string, ok bool) {
 		}
 	}
 	if end != "" {
-		if _, err := p.known.textOf(p.way, p.way.Target(), end); errors.Is(err, ErrNoText) {
+		_, err := p.known.textOf(p.way, p.way.Target(), end)
+		if errors.Is(err, ErrNoText) {
+			_, err = p.way.Text(p.way.Target(), end) // binary, or not there?
+		}
+		if errors.Is(err, ErrNoFile) {
 			end = p.way.Renamed(path)
 		}
 	}

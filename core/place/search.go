@@ -58,7 +58,7 @@ func clipEnd(lines []string, most int) string {
 type Candidate struct {
 	Spot
 	Like float64 `json:"like"` // 0..1
-	Why  string  `json:"why"`  // "text", "symbol", "around"
+	Why  string  `json:"why"`  // "text", "symbol", "around", "path"
 }
 
 // maxCandidates is how many candidates are told.

@@ -1,6 +1,9 @@
 package place
 
-import "errors"
+import (
+	"errors"
+	"fmt"
+)
 
 // Step is one commit on the way from one commit to another that changed a file.
 type Step struct {
@@ -25,7 +28,8 @@ type Way interface {
 	// Steps are the commits that changed a file, in the order of the way, behind
 	// a commit of it ("": from the beginning). The file is known by its path there.
 	Steps(path, behind string) []Step
-	// Text is a file's text at a commit; ErrNoText: there is none to be read.
+	// Text is a file's text at a commit; ErrNoText: there is none to be read, of which
+	// ErrNoFile: there is no such file.
 	Text(commit, path string) (*Text, error)
 	// Target is the commit at the way's end.
 	Target() string
@@ -34,8 +38,12 @@ type Way interface {
 	Renamed(path string) string
 }
 
-// ErrNoText tells that a commit has no such file, or none with lines.
-var ErrNoText = errors.New("there is no text")
+// ErrNoText tells that a commit has no such file, or none with lines; ErrNoFile, which
+// is one, that it has no such file.
+var (
+	ErrNoText = errors.New("there is no text")
+	ErrNoFile = fmt.Errorf("%w: there is no file", ErrNoText)
+)
 
 // Sign is by what a place is found again.
 type Sign struct {

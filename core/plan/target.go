@@ -230,3 +230,26 @@ func (t *Target) Paths() []string {
 	}
 	return out
 }
+
+// Commits are the commits that a plan's passages are read at, each once, in order.
+func (s *State) Commits() []string {
+	var out []string
+	add := func(id string) {
+		if id != "" {
+			out = append(out, id)
+		}
+	}
+	for id := range s.Passages {
+		p := s.Passage(id)
+		if p == nil {
+			continue
+		}
+		add(p.Target.Commit)
+		add(p.Target.Base)
+		for _, x := range p.Target.Places() {
+			add(x.Commit)
+		}
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
+}

@@ -58,7 +58,7 @@ func written(t testing.TB, s *plan.State) []byte {
 
 func TestWhatIsWrittenIsReadAndWrittenTheSame(t *testing.T) {
 	first := written(t, some(t))
-	s, problems, err := document.Read(first)
+	s, problems, err := document.Read(first, document.Setting{})
 	require.NoError(t, err)
 	assert.Empty(t, problems)
 	assert.Equal(t, string(first), string(written(t, s)))
@@ -112,7 +112,7 @@ func TestProblemsAreToldItemByItem(t *testing.T) {
 		"a title of 5,000":         {one(strings.Replace(reading("passage-1", "a.go", ""), `"title":"P"`, `"title":"`+strings.Repeat("x", 5000)+`"`, 1)), 0, []string{"the text has 5000 characters"}},
 	} {
 		t.Run(name, func(t *testing.T) {
-			s, problems, err := document.Read([]byte(c.text))
+			s, problems, err := document.Read([]byte(c.text), document.Setting{})
 			require.NoError(t, err)
 			assert.Len(t, s.Passages, c.passages)
 			require.Len(t, problems, len(c.problems), "%v", problems)
@@ -128,13 +128,13 @@ func TestWhatIsNoPlanIsRefused(t *testing.T) {
 	for text, want := range map[string]string{
 		"":                   "it is empty",
 		whole[:len(whole)/2]: "it is cut short",
-		"# A plan":           "no JSON document",
+		"A plan":             "neither JSON nor Markdown",
 		"{}":                 "does not say that it is a plan",
 		strings.Replace(whole, "juxtagram-plan/1", "juxtagram-plan/9", 1): `this version reads "juxtagram-plan/1"`,
 		strings.Replace(whole, "juxtagram-plan/1", "minutes", 1):          "which is no plan",
 		strings.Replace(whole, `"budget": 90`, `"budget": "soon"`, 1):     "it cannot be read",
 	} {
-		_, _, err := document.Read([]byte(text))
+		_, _, err := document.Read([]byte(text), document.Setting{})
 		var refused *document.Unreadable
 		require.ErrorAs(t, err, &refused)
 		assert.Contains(t, refused.Reason, want)
@@ -146,7 +146,7 @@ func TestAHundredThousandPassages(t *testing.T) {
 	for i := range list {
 		list[i] = reading(fmt.Sprintf("passage-%d", i), "a.go", "")
 	}
-	s, problems, err := document.Read([]byte(one(strings.Join(list, ","))))
+	s, problems, err := document.Read([]byte(one(strings.Join(list, ","))), document.Setting{})
 	require.NoError(t, err)
 	assert.Len(t, s.Passages, plan.MaxPassages)
 	last := problems[len(problems)-1]
@@ -158,12 +158,12 @@ func FuzzRead(f *testing.F) {
 	f.Add(written(f, some(f)))
 	f.Add([]byte(one(reading("passage-1", "a.go", `,"needs":["passage-1","7"]`) + "," + reading("7", "../x", ""))))
 	f.Fuzz(func(t *testing.T, content []byte) {
-		s, _, err := document.Read(content)
+		s, _, err := document.Read(content, document.Setting{})
 		if err != nil {
 			return
 		}
 		first := written(t, s)
-		again, problems, err := document.Read(first)
+		again, problems, err := document.Read(first, document.Setting{})
 		require.NoError(t, err)
 		assert.Empty(t, problems, "what was taken is a plan")
 		assert.Equal(t, string(first), string(written(t, again)))

@@ -8,6 +8,7 @@ import (
 	"net/url"
 	"path"
 	"path/filepath"
+	"regexp"
 	"strings"
 
 	"juxtagram/core/plan"
@@ -32,10 +33,11 @@ func WriteMarkdown(w io.Writer, s *plan.State, folder string) error {
 		}
 	}
 	m.comment(Format, struct {
+		Folder   string     `json:"folder,omitempty"`
 		Budget   int        `json:"budget,omitempty"`
 		Goal     *plan.Goal `json:"goal,omitempty"`
 		SetAside []aside    `json:"set_aside,omitempty"`
-	}{s.Budget, s.Goal, asides(s)})
+	}{folder, s.Budget, s.Goal, asides(s)})
 	m.line("# %s\n", heading(s.Title))
 	m.paragraph(s.Purpose)
 	told := fmt.Sprintf("%d passages, %d minutes", n, minutes)
@@ -75,10 +77,27 @@ type markdown struct {
 
 func (m *markdown) line(format string, args ...any) { fmt.Fprintf(&m.out, format+"\n", args...) }
 
-func (m *markdown) paragraph(text string) {
-	if text = strings.TrimSpace(text); text != "" {
-		m.line("%s\n", inline(text))
+// paragraph writes words as one paragraph: empty lines have no place in it.
+func (m *markdown) paragraph(text string) { m.labelled("", text) }
+
+// labelled writes words as one paragraph behind a label.
+func (m *markdown) labelled(label, text string) {
+	if text = words(text); text != "" {
+		m.line("%s%s\n", label, text)
 	}
+}
+
+// text writes Markdown that people wrote between two comments, so that it is found
+// again whatever it holds.
+func (m *markdown) text(text string) {
+	if text = strings.TrimSpace(text); text == "" {
+		return
+	}
+	mark := "text"
+	for n := 2; strings.Contains(text, "<!-- /"+mark+" -->"); n++ {
+		mark = fmt.Sprintf("text %d", n)
+	}
+	m.line("<!-- %s -->\n\n%s\n\n<!-- /%s -->\n", mark, text, mark)
 }
 
 // comment puts a value into a comment, whatever it holds.
@@ -92,6 +111,17 @@ func (m *markdown) comment(what string, v any) {
 
 // heading is text of one line that means nothing to Markdown.
 func heading(s string) string { return inline(strings.Join(strings.Fields(s), " ")) }
+
+// words is text of several lines that mean nothing to Markdown; empty lines go.
+func words(s string) string {
+	var out []string
+	for l := range strings.Lines(s) {
+		if l = heading(l); l != "" {
+			out = append(out, startOfItem.ReplaceAllString(startOfBlock.ReplaceAllString(l, `\$0`), `$1\$2`))
+		}
+	}
+	return strings.Join(out, "\n")
+}
 
 var special = strings.NewReplacer(`\`, `\\`, "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", `\<`, ">", `\>`, "#", `\#`, "|", `\|`, "~", `\~`, "!", `\!`, "&", `\&`)
 
@@ -107,6 +137,12 @@ func inline(s string) string {
 	return strings.Join(parts, "`")
 }
 
+// What begins a list or a fence, or underlines a heading, at the start of a line.
+var (
+	startOfBlock = regexp.MustCompile("^([-+=]|```)")
+	startOfItem  = regexp.MustCompile(`^(\d{1,9})([.)])`)
+)
+
 func (m *markdown) passage(p *plan.Passage) {
 	m.comment("passage", struct {
 		ID      string      `json:"id"`
@@ -120,18 +156,14 @@ func (m *markdown) passage(p *plan.Passage) {
 		facts = append(facts, "may be left out")
 	}
 	m.line("%s\n", strings.Join(facts, " · "))
-	if p.Purpose != "" {
-		m.line("**Afterwards you know:** %s\n", inline(strings.TrimSpace(p.Purpose)))
-	}
+	m.labelled("**Afterwards you know:** ", p.Purpose)
 	if before := m.before(p); before != "" {
 		m.line("**Before it:** %s\n", before)
 	}
 	if p.Caution != "" {
-		m.line("> **Caution:** %s\n", strings.ReplaceAll(inline(strings.TrimSpace(p.Caution)), "\n", "\n> "))
+		m.line("> **Caution:** %s\n", strings.ReplaceAll(words(p.Caution), "\n", "\n> "))
 	}
-	if text := strings.TrimSpace(p.Text); text != "" {
-		m.line("%s\n", text)
-	}
+	m.text(p.Text)
 	m.try(p.Target.Try)
 	if len(p.Questions) > 0 {
 		m.line("**Ask yourself:**\n")
@@ -143,8 +175,8 @@ func (m *markdown) passage(p *plan.Passage) {
 		}
 		m.line("")
 	}
-	if p.Why != "" {
-		m.line("<sub>%s</sub>\n", inline(strings.TrimSpace(p.Why)))
+	if why := words(p.Why); why != "" {
+		m.line("<sub>%s</sub>\n", why)
 	}
 }
 
@@ -221,6 +253,9 @@ func (m *markdown) link(s plan.Stretch) string {
 	case s.Start > 0:
 		name, address = fmt.Sprintf("%s, line %d", name, s.Start), fmt.Sprintf("%s#L%d", address, s.Start)
 	}
+	if first, _, _ := strings.Cut(address, "/"); strings.Contains(first, ":") {
+		address = "./" + address // else it would name a scheme
+	}
 	address = strings.NewReplacer("(", "%28", ")", "%29").Replace(address)
 	return fmt.Sprintf("[%s](%s)", inline(strings.ReplaceAll(name, "`", "'")), address)
 }
@@ -231,9 +266,7 @@ func (m *markdown) try(t *plan.Trial) {
 		return
 	}
 	for _, x := range []struct{ what, text string }{{"Where", t.Folder}, {"On", t.Platform}, {"Set up", t.SetUp}} {
-		if x.text != "" {
-			m.line("**%s:** %s\n", x.what, inline(x.text))
-		}
+		m.labelled("**"+x.what+":** ", x.text)
 	}
 	if t.Commands != "" {
 		fence := "```"
@@ -243,14 +276,12 @@ func (m *markdown) try(t *plan.Trial) {
 		m.line("%ssh\n%s\n%s\n", fence, strings.TrimRight(t.Commands, "\n"), fence)
 	}
 	for _, x := range []struct{ what, text string }{{"Give it", t.Inputs}, {"What should come", t.Outcome}} {
-		if x.text != "" {
-			m.line("**%s:** %s\n", x.what, inline(x.text))
-		}
+		m.labelled("**"+x.what+":** ", x.text)
 	}
 	if len(t.Pauses) > 0 {
 		m.line("**Stop at:**\n")
 		for _, p := range t.Pauses {
-			m.line("- %s", strings.TrimSpace(m.link(p)+" "+inline(p.Says)))
+			m.line("- %s", strings.TrimSpace(m.link(p)+" "+heading(p.Says)))
 		}
 		m.line("")
 	}
@@ -272,9 +303,7 @@ func (m *markdown) ideas() {
 			by = fmt.Sprintf(" (introduced in %d)", n)
 		}
 		m.line("**%s**%s\n", heading(i.Name), by)
-		if text := strings.TrimSpace(i.Text); text != "" {
-			m.line("%s\n", text)
-		}
+		m.text(i.Text)
 	}
 }
 

@@ -77,6 +77,18 @@ func TestWordsStayWords(t *testing.T) {
 	assert.Equal(t, []int{3, 1, 3}, []int{headings, links, comments})
 }
 
+// A file may be called like an address.
+func TestAFileIsNeverAScheme(t *testing.T) {
+	s := plan.New()
+	for _, op := range []plan.Op{
+		{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: "chapter-1", Order: "1"}},
+		{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "passage-1", Chapter: "chapter-1", Order: "1", Target: plan.Target{Kind: plan.File, Path: "javascript:alert(1)", Commit: commit}}},
+	} {
+		require.NoError(t, s.Apply(op))
+	}
+	assert.Contains(t, markdown(t, s, ""), "](./javascript:alert%281%29)")
+}
+
 func TestNumerals(t *testing.T) {
 	for n, want := range map[int]string{1: "I", 4: "IV", 9: "IX", 14: "XIV", 40: "XL", 49: "XLIX", 999: "CMXCIX"} {
 		assert.Equal(t, want, document.Numeral(n))

@@ -41,30 +41,30 @@ type reader struct {
 	left     map[string]bool   // ids of passages that were left out
 }
 
-// Read reads a document. What cannot be taken is left out and told, item by item;
-// a document that is cut short, too large, of another format, or no document at
-// all is an *Unreadable.
-func Read(content []byte) (*plan.State, []ItemProblem, error) {
+// Read reads a document, JSON or Markdown. What cannot be taken is left out and told,
+// item by item; a document that is cut short, too large, of another format, or no
+// document at all is an *Unreadable.
+func Read(content []byte, in Setting) (*plan.State, []ItemProblem, error) {
 	if len(content) > MaxSize {
 		return nil, nil, unreadable("it is larger than %d MB", MaxSize>>20)
 	}
-	d, strange, err := decode(content)
+	r := &reader{state: plan.New(), ids: map[string]string{}, left: map[string]bool{}}
+	d, err := r.decode(content, in)
 	if err != nil {
 		return nil, nil, err
-	}
-	r := &reader{state: plan.New(), ids: map[string]string{}, left: map[string]bool{}}
-	if strange != "" {
-		r.problem("the document", "%s is not known to this version: it is left out, as is all else that is not known", strange)
 	}
 	r.head(d)
 	r.name(d)
 	keys := plan.Keys(len(d.Chapters))
-	for i, c := range d.Chapters {
-		r.chapter(fmt.Sprintf("chapters[%d]", i), keys[i], c)
+	for i := range d.Chapters {
+		r.chapter(i, keys[i], &d.Chapters[i])
 	}
 	for i, x := range d.Ideas {
-		where := fmt.Sprintf("ideas[%d] “%s”", i, clipped(x.Name))
-		r.apply(where, plan.Op{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: r.ids[x.ID], Name: x.Name, Text: x.Text, By: r.ids[x.By]}})
+		if x.By != "" && r.state.Passages[r.ids[x.By]] == nil {
+			r.problem(x.where(i), "the passage that introduces it, %q, is not in the plan: that is left out", clipped(x.By))
+			x.By = ""
+		}
+		r.apply(x.where(i), plan.Op{Kind: plan.AddIdea, NewIdea: &plan.Idea{ID: r.ids[x.ID], Name: x.Name, Text: x.Text, By: r.ids[x.By]}})
 	}
 	r.needs(d)
 	for i, a := range d.SetAside {
@@ -76,9 +76,42 @@ func Read(content []byte) (*plan.State, []ItemProblem, error) {
 	return r.state, r.problems, nil
 }
 
-// decode reads the JSON, and tells the first field that it does not know; "": it
+// Setting is what a document does not say where it is written by hand.
+type Setting struct {
+	Commit string // full id of the commit that passages are read at; "": they must say so
+	Folder string // of the repository, that Markdown stands in
+}
+
+// decode reads either form.
+func (r *reader) decode(content []byte, in Setting) (*document, error) {
+	content = bytes.TrimPrefix(content, []byte("\ufeff"))
+	if start := bytes.TrimSpace(content); len(start) > 0 && (start[0] == '#' || start[0] == '<') {
+		return r.markdown(string(content), in)
+	}
+	d, strange, err := decodeJSON(content)
+	if strange != "" {
+		r.problem("the document", "%s is not known to this version: it is left out, as is all else that is not known", strange)
+	}
+	return d, err
+}
+
+// checkFormat tells what is wrong with the format that a document names.
+func checkFormat(format string) error {
+	family, _, _ := strings.Cut(Format, "/")
+	switch {
+	case format == "":
+		return unreadable("it does not say that it is a plan: “format” should be %q", Format)
+	case format != Format && strings.HasPrefix(format, family+"/"):
+		return unreadable("its format is %q; this version reads %q", clipped(format), Format)
+	case format != Format:
+		return unreadable("its format is %q, which is no plan", clipped(format))
+	}
+	return nil
+}
+
+// decodeJSON reads the JSON, and tells the first field that it does not know; "": it
 // knows all.
-func decode(content []byte) (*document, string, error) {
+func decodeJSON(content []byte) (*document, string, error) {
 	var head struct{ Format string }
 	if err := json.Unmarshal(content, &head); err != nil {
 		var syntax *json.SyntaxError
@@ -88,16 +121,10 @@ func decode(content []byte) (*document, string, error) {
 		case errors.As(err, &syntax) && int(syntax.Offset) >= len(bytes.TrimRight(content, " \n\r\t")):
 			return nil, "", unreadable("it is cut short: it ends after %d bytes, in the middle of something", len(content))
 		}
-		return nil, "", unreadable("it is no JSON document: %s", err)
+		return nil, "", unreadable("it is neither JSON nor Markdown of a plan: %s", err)
 	}
-	family, _, _ := strings.Cut(Format, "/")
-	switch {
-	case head.Format == "":
-		return nil, "", unreadable("it does not say that it is a plan: “format” should be %q", Format)
-	case head.Format != Format && strings.HasPrefix(head.Format, family+"/"):
-		return nil, "", unreadable("its format is %q; this version reads %q", clipped(head.Format), Format)
-	case head.Format != Format:
-		return nil, "", unreadable("its format is %q, which is no plan", clipped(head.Format))
+	if err := checkFormat(head.Format); err != nil {
+		return nil, "", err
 	}
 	var d document
 	dec := json.NewDecoder(bytes.NewReader(content))
@@ -170,18 +197,18 @@ func (r *reader) name(d *document) {
 		}
 	}
 	for i, c := range d.Chapters {
-		give(fmt.Sprintf("chapters[%d]", i), c.ID)
+		give(c.where(i), c.ID)
 		for k, p := range c.Passages {
-			give(fmt.Sprintf("chapters[%d].passages[%d]", i, k), p.ID)
+			give(p.where(i, k), p.ID)
 		}
 	}
 	for i, x := range d.Ideas {
-		give(fmt.Sprintf("ideas[%d]", i), x.ID)
+		give(x.where(i), x.ID)
 	}
 }
 
-func (r *reader) chapter(where, key string, c chapter) {
-	at := fmt.Sprintf("%s “%s”", where, clipped(c.Title))
+func (r *reader) chapter(i int, key string, c *chapter) {
+	at := c.where(i)
 	if !r.apply(at, plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: r.ids[c.ID], Order: key, Title: c.Title, Intent: c.Intent}}) {
 		if len(c.Passages) > 0 {
 			r.problem(at, "so are its %d passages", len(c.Passages))
@@ -193,7 +220,7 @@ func (r *reader) chapter(where, key string, c chapter) {
 	}
 	keys := plan.Keys(len(c.Passages))
 	for k, p := range c.Passages {
-		in := fmt.Sprintf("%s.passages[%d] “%s”", where, k, clipped(p.Title))
+		in := p.where(i, k)
 		if bad := outside(&p.Target); bad != "" {
 			r.problem(in, "the path %q leads out of the repository: it is left out", clipped(bad))
 			r.left[p.ID] = true
@@ -215,7 +242,7 @@ func (r *reader) needs(d *document) {
 				continue
 			}
 			for _, n := range p.Needs {
-				where := fmt.Sprintf("chapters[%d].passages[%d] “%s”", i, k, clipped(p.Title))
+				where := p.where(i, k)
 				if r.ids[n] == "" {
 					r.problem(where, "it needs %q, which is not in the document: that is left out", clipped(n))
 					continue
@@ -242,6 +269,22 @@ func outside(t *plan.Target) string {
 	}
 	return ""
 }
+
+// named is where something stands, with its title.
+func named(at, place, title string) string {
+	if at == "" {
+		at = place
+	}
+	return at + " “" + clipped(title) + "”"
+}
+
+func (c *chapter) where(i int) string { return named(c.at, fmt.Sprintf("chapters[%d]", i), c.Title) }
+
+func (p *passage) where(i, k int) string {
+	return named(p.at, fmt.Sprintf("chapters[%d].passages[%d]", i, k), p.Title)
+}
+
+func (x *idea) where(i int) string { return named(x.at, fmt.Sprintf("ideas[%d]", i), x.Name) }
 
 // clipped cuts what is told of a document.
 func clipped(s string) string {

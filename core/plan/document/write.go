@@ -26,6 +26,7 @@ type document struct {
 }
 
 type chapter struct {
+	at       string    // where it stands, for problems; "": by its place in the list
 	ID       string    `json:"id"`
 	Title    string    `json:"title"`
 	Intent   string    `json:"intent,omitempty"`
@@ -33,6 +34,7 @@ type chapter struct {
 }
 
 type passage struct {
+	at        string          // as of a chapter
 	ID        string          `json:"id"`
 	Title     string          `json:"title"`
 	Purpose   string          `json:"purpose"`
@@ -48,6 +50,7 @@ type passage struct {
 }
 
 type idea struct {
+	at   string // as of a chapter
 	ID   string `json:"id"`
 	Name string `json:"name"`
 	Text string `json:"text,omitempty"`
@@ -63,14 +66,14 @@ type aside struct {
 func Write(w io.Writer, s *plan.State) error {
 	d := document{Format: Format, Title: s.Title, Purpose: s.Purpose, Budget: s.Budget, Goal: s.Goal, Chapters: []chapter{}, Ideas: []idea{}}
 	for _, c := range s.InOrder() {
-		out := chapter{c.ID, c.Title, c.Intent, []passage{}}
+		out := chapter{ID: c.ID, Title: c.Title, Intent: c.Intent, Passages: []passage{}}
 		for _, p := range c.Passages {
-			out.Passages = append(out.Passages, passage{p.ID, p.Title, p.Purpose, p.Target, p.Minutes, p.Text, p.Needs, p.Caution, p.Optional, p.Questions, p.Why, p.Drafted})
+			out.Passages = append(out.Passages, passage{"", p.ID, p.Title, p.Purpose, p.Target, p.Minutes, p.Text, p.Needs, p.Caution, p.Optional, p.Questions, p.Why, p.Drafted})
 		}
 		d.Chapters = append(d.Chapters, out)
 	}
 	for _, i := range s.IdeasInOrder() {
-		d.Ideas = append(d.Ideas, idea{i.ID, i.Name, i.Text, i.By})
+		d.Ideas = append(d.Ideas, idea{"", i.ID, i.Name, i.Text, i.By})
 	}
 	d.SetAside = asides(s)
 	var b bytes.Buffer

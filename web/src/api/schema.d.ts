@@ -1352,8 +1352,26 @@ export interface paths {
     }
     get?: never
     put?: never
-    /** Begin a plan from a document; readers may begin private ones */
+    /** Begin a plan from a document, JSON or Markdown; readers may begin private ones */
     post: operations['post-repositories-repository-plans-document']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/repositories/{repository}/plans/offered': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Plan files in the repository itself, at its pin */
+    get: operations['get-repositories-repository-plans-offered']
+    put?: never
+    /** Begin a plan from a plan file in the repository; readers may begin private ones */
+    post: operations['post-repositories-repository-plans-offered']
     delete?: never
     options?: never
     head?: never
@@ -3004,6 +3022,23 @@ export interface components {
       /** Format: int64 */
       tagged: number
     }
+    Finding: {
+      /** @description Where it may be, the likeliest first */
+      candidates: components['schemas']['Candidate'][]
+      /**
+       * Format: double
+       * @description How much of it reads as it did, 0 to 1
+       */
+      like: number
+      now: components['schemas']['Stretch']
+      /** @description Why it is gone */
+      reason: string
+      /** @description That took it away; empty: not known */
+      reason_commit: string
+      was: components['schemas']['Stretch']
+      /** @enum {string} */
+      what: 'same' | 'moved' | 'changed' | 'gone'
+    }
     FolderInfo: {
       children: components['schemas']['PathInfo'][]
       /** @description Left out until the tree is listed */
@@ -3069,13 +3104,13 @@ export interface components {
       gone: number
       /**
        * Format: int64
-       * @description Passages that there was no time to look for
+       * @description Passages that there was no time to look for: asked again, more are known
        */
       left: number
       /** Format: int64 */
       moved: number
       /** @description Those that are read at another commit, in reading order */
-      passages: components['schemas']['PassageHealth'][]
+      passages: components['schemas']['Report'][]
       /** Format: int64 */
       same: number
     }
@@ -3841,6 +3876,27 @@ export interface components {
       says: string
       value: string
     }
+    OfferedInfo: {
+      /**
+       * Format: int64
+       * @description Further ones that were not looked at
+       */
+      more: number
+      plans: components['schemas']['OfferedPlan'][]
+    }
+    OfferedPlan: {
+      /** @description Why it cannot be read at all; empty: it can */
+      fault: string
+      /** Format: int64 */
+      passages: number
+      path: string
+      /**
+       * Format: int64
+       * @description Items that cannot be taken as they are
+       */
+      problems: number
+      title: string
+    }
     OnPath: {
       commit: string
       /**
@@ -4084,16 +4140,6 @@ export interface components {
       title: string
       why?: string
     }
-    PassageHealth: {
-      /** @description What goes with the new target where nobody changed the passage since it was drafted */
-      drafted: string
-      passage: string
-      places: components['schemas']['PlaceHealth'][]
-      /** @description At the new commit; of one that is gone, as it is */
-      target: components['schemas']['Target']
-      /** @enum {string} */
-      what: 'same' | 'moved' | 'changed' | 'gone'
-    }
     PassageHere: {
       /**
        * Format: int64
@@ -4250,23 +4296,6 @@ export interface components {
       text: string
       /** Format: int64 */
       to: number
-    }
-    PlaceHealth: {
-      /** @description Where it may be, the likeliest first */
-      candidates: components['schemas']['Candidate'][]
-      /**
-       * Format: double
-       * @description How much of it reads as it did, 0 to 1
-       */
-      like: number
-      now: components['schemas']['Stretch']
-      /** @description Why it is gone */
-      reason: string
-      /** @description That took it away; empty: not known */
-      reason_commit: string
-      was: components['schemas']['Stretch']
-      /** @enum {string} */
-      what: 'same' | 'moved' | 'changed' | 'gone'
     }
     PlaceInfo: {
       commit: string
@@ -4492,6 +4521,13 @@ export interface components {
     'Post-repositories-repository-people-joinedRequest': {
       from: components['schemas']['OtherName']
       to: components['schemas']['OtherName']
+    }
+    'Post-repositories-repository-plans-offeredRequest': {
+      /** @description Only tell what would be taken */
+      look?: boolean
+      /** @description Of the plan file */
+      path: string
+      private?: boolean
     }
     'Post-repositories-repository-plans-plan-copyRequest': {
       private?: boolean
@@ -4822,6 +4858,16 @@ export interface components {
       /** @description At most 200 */
       subtypes: components['schemas']['RelativeInfo'][]
       supertypes: components['schemas']['RelativeInfo'][]
+    }
+    Report: {
+      /** @description What goes with the new target where nobody changed the passage since it was drafted */
+      drafted: string
+      passage: string
+      places: components['schemas']['Finding'][]
+      /** @description At the new commit; of one that is gone, as it is */
+      target: components['schemas']['Target']
+      /** @enum {string} */
+      what: 'same' | 'moved' | 'changed' | 'gone'
     }
     RepositoryInfo: {
       /** Format: int64 */
@@ -12135,6 +12181,8 @@ export interface operations {
         private?: boolean
         /** @description Only tell what would be taken */
         look?: boolean
+        /** @description Of Markdown that does not say so: the folder of the repository that it stands in */
+        folder?: string
       }
       header?: never
       path: {
@@ -12146,6 +12194,146 @@ export interface operations {
     requestBody: {
       content: {
         'application/vnd.juxtagram.plan+json': string
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TakenPlan']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-offered': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OfferedInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'post-repositories-repository-plans-offered': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Post-repositories-repository-plans-offeredRequest']
       }
     }
     responses: {

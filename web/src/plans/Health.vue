@@ -7,7 +7,7 @@ import { many, short } from '@/words/format'
 import { lines, setPassage, steps } from './model'
 import type { Op, Plan } from './use'
 
-type Found = Schemas['PassageHealth']
+type Found = Schemas['Report']
 
 /** What became of a draft's passages at the pin: a count as a tab; the list, to be
  * brought along in one action. */
@@ -31,6 +31,7 @@ const { data: health, error } = useQuery({
     ),
   enabled: computed(() => props.open && props.acknowledged && elsewhere.value > 0),
   placeholderData: keepPreviousData,
+  refetchInterval: (q) => (q.state.data?.left ? 500 : false),
 })
 const of = computed(() => new Map(all.value.map((s) => [s.passage.id, s])))
 const order = ['gone', 'changed', 'moved', 'same']
@@ -64,6 +65,7 @@ const why: Record<string, string> = {
   'file-absent': 'its file is not there',
   'no-text': 'the file has no text there',
   'text-not-found': 'its text is not found',
+  'commit-absent': 'the repository does not have the commit it is read at',
 }
 const counts = computed(() => {
   const h = health.value
@@ -96,7 +98,9 @@ const compare = (p: Found['places'][number]) => ({
           {{ many(elsewhere, 'passage') }} of {{ all.length }} {{ elsewhere === 1 ? 'is' : 'are' }} read at an older pin. At {{ pinName }}:
           <span v-for="c in counts" :key="c.k" class="count" :class="c.k">{{ c.n }} {{ says[c.k] }}</span>
         </p>
-        <p v-if="health.left" class="soft">{{ many(health.left, 'passage') }} could not be looked for in the time there was.</p>
+        <p v-if="health.left" class="soft">
+          {{ many(health.left, 'passage') }} more {{ health.left === 1 ? 'is' : 'are' }} being looked for …
+        </p>
         <p class="act">
           <a-button type="primary" :disabled="!coming.length" @click="emit('apply', coming.flatMap(along))"
             >Bring {{ many(coming.length, 'passage') }} to {{ pinName }}</a-button

@@ -1,23 +1,41 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, data, words, type Schemas } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { count, many } from '@/words/format'
 
-/** Takes in a plan from a document: looked at first, with what is wrong with it item
- * by item. */
+/** Takes in a plan from a document, chosen or offered by the repository itself: looked
+ * at first, with what is wrong with it item by item. */
 const props = defineProps<{ repository: number; writer: boolean }>()
 const router = useRouter()
 const queries = useQueryClient()
 const content = ref('')
+/** The plan file of the repository that was chosen; empty: a document was. */
+const file = ref('')
 const found = ref<Schemas['TakenPlan'] | null>(null)
 const fault = ref('')
 const busy = ref(false)
 const isPrivate = ref(!props.writer)
 
+const { data: offered } = useQuery({
+  queryKey: computed(() => ['plans', props.repository, 'offered']),
+  queryFn: ({ signal }) =>
+    data(api.GET('/api/repositories/{repository}/plans/offered', { params: { path: { repository: props.repository } }, signal })),
+  retry: false,
+})
+
 const send = (look: boolean) =>
+  file.value
+    ? data(
+        api.POST('/api/repositories/{repository}/plans/offered', {
+          params: { path: { repository: props.repository } },
+          body: { path: file.value, look, private: isPrivate.value },
+        }),
+      )
+    : sendContent(look)
+const sendContent = (look: boolean) =>
   data(
     api.POST('/api/repositories/{repository}/plans/document', {
       params: { path: { repository: props.repository }, query: { look, private: isPrivate.value } },
@@ -28,13 +46,18 @@ const send = (look: boolean) =>
   )
 
 async function choose(e: Event) {
-  const file = (e.target as HTMLInputElement).files?.[0]
+  const chosen = (e.target as HTMLInputElement).files?.[0]
+  if (chosen) await look('', chosen)
+  else found.value = null
+}
+/** Tells what would be taken of a file of the repository, or of a document. */
+async function look(path: string, chosen?: File) {
   found.value = null
   fault.value = ''
-  if (!file) return
+  file.value = path
   busy.value = true
   try {
-    content.value = await file.text()
+    if (chosen) content.value = await chosen.text()
     found.value = await send(true)
   } catch (x) {
     fault.value = words(x)
@@ -60,8 +83,31 @@ async function take() {
 <template>
   <section class="take">
     <h2>Take in a plan</h2>
-    <p>A plan document (JSON) from another installation, or kept from this one. It is looked at first.</p>
-    <input type="file" name="plan-document" accept=".json,application/json" aria-label="A plan document" @change="choose" />
+    <template v-if="offered?.plans.length">
+      <p>This repository holds {{ many(offered.plans.length + offered.more, 'plan file') }}:</p>
+      <ul class="offers">
+        <li v-for="o in offered.plans" :key="o.path">
+          <span class="mono path">{{ o.path }}</span>
+          <span v-if="o.fault" class="soft">cannot be read: {{ o.fault }}</span>
+          <template v-else>
+            <span class="soft">{{ o.title }}, {{ many(o.passages, 'passage') }}</span>
+            <button class="link" @click="look(o.path)">look at it</button>
+          </template>
+        </li>
+        <li v-if="offered.more" class="soft">and {{ count(offered.more) }} more that were not looked at</li>
+      </ul>
+    </template>
+    <p>
+      A plan document from another installation, or kept from this one: JSON, or Markdown that keeps the same conventions. It is looked at
+      first.
+    </p>
+    <input
+      type="file"
+      name="plan-document"
+      accept=".json,.md,application/json,text/markdown"
+      aria-label="A plan document"
+      @change="choose"
+    />
     <p v-if="busy" class="soft" role="status">Reading it …</p>
     <p v-if="fault" class="fault" role="alert">It cannot be taken in: {{ fault }}</p>
     <template v-if="found">
@@ -102,6 +148,24 @@ async function take() {
   padding: 8px 8px 8px 24px;
   border: 1px solid var(--rule);
   font: 12.5px/1.5 var(--sans);
+  overflow-wrap: anywhere;
+}
+.offers {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1px solid var(--rule);
+  font: 12.5px/1.5 var(--sans);
+}
+.offers li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  align-items: baseline;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--rule-soft);
+}
+.path {
   overflow-wrap: anywhere;
 }
 .row {

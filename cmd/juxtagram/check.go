@@ -1,0 +1,201 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"slices"
+
+	"github.com/spf13/cobra"
+
+	"juxtagram/core/facts"
+	"juxtagram/core/follow"
+	"juxtagram/core/gitlog"
+	"juxtagram/core/intake"
+	"juxtagram/core/lang"
+	"juxtagram/core/lang/all"
+	"juxtagram/core/plan/health"
+	"juxtagram/core/reader"
+	"juxtagram/core/repo"
+)
+
+// stale tells that passages are not as they were.
+type stale struct{ passages int }
+
+func (s *stale) Error() string {
+	if s.passages == 1 {
+		return "1 passage is stale"
+	}
+	return fmt.Sprintf("%d passages are stale", s.passages)
+}
+
+func planCheckCommand() *cobra.Command {
+	var repository, at, as, out string
+	var strictly, bring bool
+	cmd := &cobra.Command{
+		Use:   "check [flags] FILE...",
+		Short: "Tell which passages of plans are stale",
+		Long: `Follow each passage of plan files (JSON or Markdown) from the commit it is read at
+to another, and tell whether it is as it was, moved, changed or gone there. The
+repository is only read; it must have the commits the plans are read at, so a
+shallow one may have to be deepened.
+
+Exit status: 0 nothing is stale; 3 a passage changed or is gone (with --strict:
+or moved); 2 a plan or the repository cannot be read, or not wholly; 1 the program
+failed.`,
+		Args: cobra.MinimumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if !slices.Contains([]string{"text", "json", "sarif"}, as) {
+				return fmt.Errorf("--as is text, json or sarif, not %q", as)
+			}
+			var plans []*planFile
+			partly := false
+			for _, name := range args {
+				p, err := readPlan(name)
+				if err != nil {
+					return err
+				}
+				partly = partly || p.problems > 0
+				plans = append(plans, p)
+			}
+			var checks []*health.Check
+			err := withFollower(cmd.Context(), repository, at, plans, func(f *follow.Follower) error {
+				for _, p := range plans {
+					c, err := health.Look(cmd.Context(), f, p.state)
+					if err != nil {
+						return err
+					}
+					checks = append(checks, c)
+				}
+				return nil
+			})
+			if err != nil {
+				return err
+			}
+			err = writeTo(out, func(w io.Writer) error { return tellChecks(w, as, args, checks, strictly) })
+			if err == nil && bring && !partly {
+				err = bringPlans(plans, checks)
+			}
+			n := 0
+			for _, c := range checks {
+				n += c.Stale(strictly)
+			}
+			switch {
+			case err != nil:
+				return err
+			case partly:
+				return &intake.Refused{Reason: "a plan could not be read wholly"}
+			case n > 0:
+				return &stale{n}
+			}
+			return nil
+		},
+	}
+	cmd.Flags().StringVarP(&repository, "repository", "r", ".", "folder, archive, bundle or address of the repository")
+	cmd.Flags().StringVar(&at, "at", "", "tag, branch or commit to check at (default: where HEAD leads)")
+	cmd.Flags().StringVar(&as, "as", "text", "text, json or sarif")
+	cmd.Flags().StringVarP(&out, "out", "o", "", "write to this file instead of standard output")
+	cmd.Flags().BoolVar(&strictly, "strict", false, "a passage that only moved is stale too")
+	cmd.Flags().BoolVar(&bring, "bring", false, "write the plan files anew, with what is not gone brought along to the commit")
+	return cmd
+}
+
+// withFollower takes in a repository and hands on what follows the passages of plans
+// to a commit of it.
+func withFollower(ctx context.Context, source, at string, plans []*planFile, do func(*follow.Follower) error) error {
+	temp, err := os.MkdirTemp("", "juxtagram-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(temp)
+	exe, _ := os.Executable()
+	mirror := filepath.Join(temp, "mirror.git")
+	if _, err := intake.Source(ctx, mirror, source, intake.Options{Protocols: []string{"https", "http", "ssh", "git", "file"}, AskPass: exe}); err != nil {
+		return err
+	}
+	g := repo.At(mirror)
+	commit, _, err := choosePin(ctx, g, at)
+	if err != nil {
+		return err
+	}
+	commits := []string{commit}
+	for _, p := range plans {
+		for _, id := range p.state.Commits() {
+			if there, err := g.Resolve(ctx, id); err == nil && !slices.Contains(commits, there) {
+				commits = append(commits, there)
+			} else if unknown := (*repo.UnknownPinError)(nil); err != nil && !errors.As(err, &unknown) {
+				return err
+			}
+		}
+	}
+	log, err := gitlog.ReadBetween(ctx, g, commits)
+	if err != nil {
+		return err
+	}
+	blobs := g.Blobs()
+	defer blobs.Close()
+	readers := reader.New(1)
+	defer readers.Close()
+	var f *follow.Follower
+	f = follow.New(g, blobs, log, commit, func(ctx context.Context, path string) ([]lang.Symbol, error) {
+		id, err := f.Find(commit, path)
+		if errors.Is(err, repo.ErrNoFile) {
+			return nil, nil
+		}
+		if err != nil {
+			return nil, err
+		}
+		return outlineOf(ctx, readers, blobs, id, path)
+	})
+	return do(f)
+}
+
+// outlineOf reads the outline of a file; nil where it has none.
+func outlineOf(ctx context.Context, readers *reader.Pool, blobs *repo.Blobs, blob, path string) ([]lang.Symbol, error) {
+	content, err := blobs.Read(blob, facts.MaxRead)
+	if large := (*repo.TooLargeError)(nil); errors.As(err, &large) {
+		return nil, nil
+	}
+	language := all.OfPath(path)
+	if err != nil || language == nil || len(content) == 0 {
+		return nil, err
+	}
+	d, err := facts.UnpackNames(readers.Facts(ctx, language.Name, content).Packed)
+	if err != nil || d == nil {
+		return nil, err
+	}
+	return d.Outline, ctx.Err()
+}
+
+func tellChecks(w io.Writer, as string, files []string, checks []*health.Check, strictly bool) error {
+	switch as {
+	case "sarif":
+		return health.WriteSARIF(w, files, checks, strictly)
+	case "json":
+		enc := json.NewEncoder(w)
+		enc.SetIndent("", " ")
+		enc.SetEscapeHTML(false)
+		return enc.Encode(checks)
+	}
+	for _, c := range checks {
+		if err := c.Print(w); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// bringPlans writes plan files anew, with their passages at the commit of the checks.
+func bringPlans(plans []*planFile, checks []*health.Check) error {
+	for i, p := range plans {
+		checks[i].Bring(p.state)
+		if err := p.rewrite(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
