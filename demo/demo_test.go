@@ -78,12 +78,16 @@ func TestTheStoryEndsInTheFinalFiles(t *testing.T) {
 	}))
 }
 
-// lore is what the demo's own files say.
-type lore struct{ files map[string][]byte }
+// lore is what the demo's history says.
+type lore struct{ blobs *repo.Blobs }
 
-func (l lore) Lines(_, path string) int {
-	content, ok := l.files[path]
-	if !ok {
+func (l lore) Lines(commit, path string) int {
+	id, err := l.blobs.Find(commit, path)
+	if err != nil {
+		return -1
+	}
+	content, err := l.blobs.Read(id, 1<<20)
+	if err != nil {
 		return -1
 	}
 	return strings.Count(string(content), "\n")
@@ -97,14 +101,18 @@ func (lore) Generated(_, path string) string {
 }
 
 func TestThePlansHaveNoProblems(t *testing.T) {
-	files, err := demo.Files()
+	g := build(t)
+	blobs := g.Blobs()
+	defer blobs.Close()
+	resolve := func(tag string) (string, error) { return g.Resolve(ctx, tag) }
+	pin, err := resolve("v1.4.0")
 	require.NoError(t, err)
-	plans, err := demo.Plans(strings.Repeat("1", 40), func(string) (string, error) { return strings.Repeat("2", 40), nil })
+	plans, err := demo.Plans(pin, resolve)
 	require.NoError(t, err)
-	require.Len(t, plans, 2)
+	require.Len(t, plans, 3)
 	kinds := map[string]int{}
 	for _, p := range plans {
-		assert.Empty(t, p.State.Faults(lore{files}), p.State.Title)
+		assert.Empty(t, p.State.Faults(lore{blobs}), p.State.Title)
 		assert.NotEmpty(t, p.Note)
 		for _, c := range p.State.InOrder() {
 			assert.NotEmpty(t, c.Intent, c.Title)

@@ -17,8 +17,9 @@ var plans embed.FS
 
 // Plan is one of the demo's plans, as it is published first.
 type Plan struct {
-	State *plan.State
-	Note  string // of its edition
+	State  *plan.State
+	Note   string // of its edition
+	Commit string // that it is read at
 }
 
 // planFile is how a plan is written down: lines by their texts.
@@ -26,6 +27,7 @@ type planFile struct {
 	Title   string `yaml:"title"`
 	Purpose string `yaml:"purpose"`
 	Budget  int    `yaml:"budget"`
+	At      string `yaml:"at"` // a tag; "": the pin
 	Note    string `yaml:"note"`
 	Ideas   []struct {
 		ID   string `yaml:"id"`
@@ -63,13 +65,14 @@ type passage struct {
 }
 
 // stretch is some lines: from the first that holds a text to the next that holds
-// another, and so many more.
+// another, and so many more; of an older text, by their numbers.
 type stretch struct {
-	Path string `yaml:"path"`
-	From string `yaml:"from"`
-	To   string `yaml:"to"`
-	Plus int    `yaml:"plus"`
-	Says string `yaml:"says"`
+	Path  string `yaml:"path"`
+	From  string `yaml:"from"`
+	To    string `yaml:"to"`
+	Plus  int    `yaml:"plus"`
+	Lines string `yaml:"lines"` // as 9-17
+	Says  string `yaml:"says"`
 }
 
 type trial struct {
@@ -82,7 +85,7 @@ type trial struct {
 	Pauses   []stretch `yaml:"pauses"`
 }
 
-// Plans are the demo's plans at a commit. Lines are looked up in the files' final
+// Plans are the demo's plans, most of them at a commit. Lines are looked up in the files' final
 // texts; resolve turns a tag into a commit.
 func Plans(commit string, resolve func(tag string) (string, error)) ([]Plan, error) {
 	files, err := Files()
@@ -103,11 +106,17 @@ func Plans(commit string, resolve func(tag string) (string, error)) ([]Plan, err
 		if err := yaml.NewDecoder(bytes.NewReader(raw), yaml.Strict()).Decode(&f); err != nil {
 			return nil, fmt.Errorf("%s: %w", name, err)
 		}
-		b := planner{files, commit, resolve, fmt.Sprintf("demo-%d-", i+1), plan.New(), map[string]bool{}}
+		at := commit
+		if f.At != "" {
+			if at, err = resolve(f.At); err != nil {
+				return nil, err
+			}
+		}
+		b := planner{files, at, resolve, fmt.Sprintf("demo-%d-", i+1), plan.New(), map[string]bool{}}
 		if err := b.build(&f); err != nil {
 			return nil, fmt.Errorf("%s: %w", name, err)
 		}
-		out = append(out, Plan{b.state, f.Note})
+		out = append(out, Plan{b.state, f.Note, at})
 	}
 	return out, nil
 }
@@ -213,6 +222,10 @@ func (b *planner) all(list []stretch) ([]plan.Stretch, error) {
 // lines finds a stretch in a file's text.
 func (b *planner) lines(s stretch) (plan.Stretch, error) {
 	out := plan.Stretch{Path: s.Path, Says: s.Says}
+	if s.Lines != "" {
+		_, err := fmt.Sscanf(s.Lines, "%d-%d", &out.Start, &out.End)
+		return out, err
+	}
 	if s.From == "" {
 		return out, nil
 	}

@@ -66,6 +66,40 @@ func TestAPlanIsTakenInFromADocument(t *testing.T) {
 	steps(t, p.Attach("plan-document", whole), p.See("1 problem"), p.See("leads out of the repository"), p.Click("Take the rest"), p.See("is taken in"), p.Visible(".passage"))
 }
 
+// A plan as one page opens from a folder, without a server: it shows the code, leads
+// from passage to passage, and fits a phone.
+func TestAPlanIsReadFromAFolder(t *testing.T) {
+	p, _ := deskOn(t)
+	steps(t, p.Open("/r/1/plans/draft?minutes=60"), p.See("60 min"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"), p.Open("/r/1/plans/1?edition=draft"), p.Visible(`a[href*="as=html"]`))
+	text, err := browser.Ask[string](p, `fetch(document.querySelector('a[href*="as=html"]').href).then((a) => a.text())`)
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "plan.html")
+	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	steps(t, p.Open("file://"+file), p.See("a reading plan"), p.See("60 minutes"), p.Visible(".code .r"), p.Click("2 →"))
+	for what, script := range map[string]string{
+		"the second passage is shown": `location.hash === '#p2' && Math.abs(document.querySelector('#p2').getBoundingClientRect().top) < 40`,
+		"nothing was loaded":          `performance.getEntriesByType('resource').length === 0`,
+	} {
+		ok, err := browser.Ask[bool](p, script)
+		require.NoError(t, err)
+		assert.True(t, ok, what)
+	}
+	steps(t, p.Size(390, 844))
+	fits, err := browser.Ask[bool](p, `document.documentElement.scrollWidth <= 390 && getComputedStyle(document.querySelector('.code')).fontSize === '11.5px'`)
+	require.NoError(t, err)
+	assert.True(t, fits, "a phone shows it without scrolling sideways")
+}
+
+// What was written down as Markdown, by hand or by a machine, is taken in like any
+// document; what does not keep the conventions is told by its line.
+func TestAPlanIsTakenInFromMarkdown(t *testing.T) {
+	p, _ := deskOn(t)
+	file := filepath.Join(t.TempDir(), "tides.plan.md")
+	text := "# How tides travel\n\n## The wire\n\n### The frame\n\n[frame](firmware/frame.h#L7-L11) · 5 min\n\n**Afterwards you know:** how long it is\n\n### Nowhere\n\nread it all\n"
+	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	steps(t, p.Open("/r/1/plans"), p.Attach("plan-document", file), p.See("1 passage can be taken"), p.See("line 11 “Nowhere”"), p.See("it leads to no code"), p.Click("Take the rest"), p.See("is taken in"), p.Visible(".passage"), p.See("How tides travel"))
+}
+
 // pinnedAt pins the repository, and waits until it is surveyed there.
 const pinnedAt = `fetch('/api/repositories/1/pin', {method: 'PUT', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({pin: %q})}).then(async (a) => {
 	if (!a.ok) throw new Error(await a.text())

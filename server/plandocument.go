@@ -18,7 +18,7 @@ import (
 
 func (s *Server) planDocumentRoutes() []route {
 	return []route{
-		handle(s, "GET", plansAt+"/{plan}/document", Read, "A plan as a document: JSON, all of it, for another installation or to keep; or Markdown, for people", s.exportPlan),
+		handle(s, "GET", plansAt+"/{plan}/document", Read, "A plan as a document: JSON, all of it, for another installation or to keep; Markdown, for people; or one HTML page with the code that it has one read", s.exportPlan),
 		handle(s, "POST", plansAt+"/document", Read, "Begin a plan from a document, JSON or Markdown; readers may begin private ones", s.importPlan, slowBody(document.MaxSize)),
 		handle(s, "GET", plansAt+"/offered", Read, "Plan files in the repository itself, at its pin", s.offeredPlans),
 		handle(s, "POST", plansAt+"/offered", Read, "Begin a plan from a plan file in the repository; readers may begin private ones", s.takeOffered),
@@ -28,12 +28,15 @@ func (s *Server) planDocumentRoutes() []route {
 func (s *Server) exportPlan(ctx context.Context, w *who, in *struct {
 	PlanPath
 	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
-	As      string `query:"as" default:"json" enum:"json,markdown" doc:"Markdown is for people: it leads to the code by path and lines"`
+	As      string `query:"as" default:"json" enum:"json,markdown,html" doc:"Markdown leads to the code by path and lines; an HTML page holds it"`
 	Folder  string `query:"folder" maxLength:"1000" doc:"Of Markdown: the folder of the repository that it will stand in"`
 }) (*huma.StreamResponse, error) {
 	v, err := s.viewOf(ctx, w, in.PlanPath, in.Edition)
 	if err != nil {
 		return nil, err
+	}
+	if in.As == "html" {
+		return s.planPage(ctx, w, v)
 	}
 	if in.As == "markdown" {
 		return download("text/markdown; charset=utf-8", plainName(v.state.Title)+".plan.md", func(out *bytes.Buffer) error {

@@ -6,20 +6,15 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
-	"path/filepath"
 	"slices"
 
 	"github.com/spf13/cobra"
 
-	"juxtagram/core/facts"
 	"juxtagram/core/follow"
 	"juxtagram/core/gitlog"
 	"juxtagram/core/intake"
 	"juxtagram/core/lang"
-	"juxtagram/core/lang/all"
 	"juxtagram/core/plan/health"
-	"juxtagram/core/reader"
 	"juxtagram/core/repo"
 )
 
@@ -104,71 +99,35 @@ failed.`,
 	return cmd
 }
 
-// withFollower takes in a repository and hands on what follows the passages of plans
-// to a commit of it.
+// withFollower hands on what follows the passages of plans to a commit of a repository.
 func withFollower(ctx context.Context, source, at string, plans []*planFile, do func(*follow.Follower) error) error {
-	temp, err := os.MkdirTemp("", "juxtagram-")
-	if err != nil {
-		return err
-	}
-	defer os.RemoveAll(temp)
-	exe, _ := os.Executable()
-	mirror := filepath.Join(temp, "mirror.git")
-	if _, err := intake.Source(ctx, mirror, source, intake.Options{Protocols: []string{"https", "http", "ssh", "git", "file"}, AskPass: exe}); err != nil {
-		return err
-	}
-	g := repo.At(mirror)
-	commit, _, err := choosePin(ctx, g, at)
-	if err != nil {
-		return err
-	}
-	commits := []string{commit}
-	for _, p := range plans {
-		for _, id := range p.state.Commits() {
-			if there, err := g.Resolve(ctx, id); err == nil && !slices.Contains(commits, there) {
-				commits = append(commits, there)
-			} else if unknown := (*repo.UnknownPinError)(nil); err != nil && !errors.As(err, &unknown) {
-				return err
+	return withMirror(ctx, source, func(m *mirror) error {
+		commit, _, err := choosePin(ctx, m.git, at)
+		if err != nil {
+			return err
+		}
+		commits := []string{commit}
+		for _, p := range plans {
+			for _, id := range p.state.Commits() {
+				if there, err := m.git.Resolve(ctx, id); err == nil && !slices.Contains(commits, there) {
+					commits = append(commits, there)
+				} else if unknown := (*repo.UnknownPinError)(nil); err != nil && !errors.As(err, &unknown) {
+					return err
+				}
 			}
 		}
-	}
-	log, err := gitlog.ReadBetween(ctx, g, commits)
-	if err != nil {
-		return err
-	}
-	blobs := g.Blobs()
-	defer blobs.Close()
-	readers := reader.New(1)
-	defer readers.Close()
-	var f *follow.Follower
-	f = follow.New(g, blobs, log, commit, func(ctx context.Context, path string) ([]lang.Symbol, error) {
-		id, err := f.Find(commit, path)
-		if errors.Is(err, repo.ErrNoFile) {
-			return nil, nil
-		}
+		log, err := gitlog.ReadBetween(ctx, m.git, commits)
 		if err != nil {
-			return nil, err
+			return err
 		}
-		return outlineOf(ctx, readers, blobs, id, path)
+		return do(follow.New(m.git, m.blobs, log, commit, func(ctx context.Context, path string) ([]lang.Symbol, error) {
+			d, _, err := m.read(ctx, commit, path)
+			if d == nil {
+				return nil, err
+			}
+			return d.Outline, nil
+		}))
 	})
-	return do(f)
-}
-
-// outlineOf reads the outline of a file; nil where it has none.
-func outlineOf(ctx context.Context, readers *reader.Pool, blobs *repo.Blobs, blob, path string) ([]lang.Symbol, error) {
-	content, err := blobs.Read(blob, facts.MaxRead)
-	if large := (*repo.TooLargeError)(nil); errors.As(err, &large) {
-		return nil, nil
-	}
-	language := all.OfPath(path)
-	if err != nil || language == nil || len(content) == 0 {
-		return nil, err
-	}
-	d, err := facts.UnpackNames(readers.Facts(ctx, language.Name, content).Packed)
-	if err != nil || d == nil {
-		return nil, err
-	}
-	return d.Outline, ctx.Err()
 }
 
 func tellChecks(w io.Writer, as string, files []string, checks []*health.Check, strictly bool) error {

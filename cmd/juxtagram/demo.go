@@ -160,7 +160,7 @@ func (h *house) demoPlans(ctx context.Context, r *store.Repository, people []*st
 		if err != nil {
 			return err
 		}
-		if _, err := h.store.PublishPlan(ctx, p.ID, people[0].ID, p.Seq, r.Pin, x.Note); err != nil {
+		if _, err := h.store.PublishPlan(ctx, p.ID, people[0].ID, p.Seq, x.Commit, x.Note); err != nil {
 			return err
 		}
 		if i > 0 {

@@ -12,6 +12,7 @@ import (
 	"juxtagram/core/intake"
 	"juxtagram/core/plan/document"
 	"juxtagram/core/plan/draft"
+	"juxtagram/core/plan/page"
 )
 
 func planCommand() *cobra.Command {
@@ -89,33 +90,37 @@ func aboutOf(g *draft.Goal, about string) error {
 }
 
 func planExportCommand() *cobra.Command {
-	var folder, out, as string
+	var folder, out, as, repository string
 	cmd := &cobra.Command{
 		Use:   "export [flags] FILE",
-		Short: "Write a plan file as Markdown or JSON",
+		Short: "Write a plan file as Markdown, JSON or one HTML page",
 		Long: `Read a plan file (JSON or Markdown) and write it as Markdown for people, which
 leads to the code by path and lines from the folder of the repository that it will
-stand in, or as JSON. What the file holds that cannot be taken is told on standard
-error.`,
+stand in; as JSON; or as one HTML page that holds the code of the repository too.
+What the file holds that cannot be taken is told on standard error.`,
 		Args: cobra.ExactArgs(1),
-		RunE: func(_ *cobra.Command, args []string) error {
+		RunE: func(cmd *cobra.Command, args []string) error {
 			p, err := readPlan(args[0])
 			if err != nil {
 				return err
 			}
-			return writeTo(out, func(w io.Writer) error {
-				switch as {
-				case "markdown":
-					return document.WriteMarkdown(w, p.state, strings.Trim(folder, "/"))
-				case "json":
-					return document.Write(w, p.state)
-				}
-				return fmt.Errorf("--as is markdown or json, not %q", as)
-			})
+			switch as {
+			case "markdown":
+				return writeTo(out, func(w io.Writer) error { return document.WriteMarkdown(w, p.state, strings.Trim(folder, "/")) })
+			case "json":
+				return writeTo(out, func(w io.Writer) error { return document.Write(w, p.state) })
+			case "html":
+				return withMirror(cmd.Context(), repository, func(m *mirror) error {
+					from := &page.Source{Git: m.git, Blobs: m.blobs, Skim: m.skim}
+					return writeTo(out, func(w io.Writer) error { return page.Write(cmd.Context(), w, p.state, from, page.About{}) })
+				})
+			}
+			return fmt.Errorf("--as is markdown, json or html, not %q", as)
 		},
 	}
-	cmd.Flags().StringVar(&as, "as", "markdown", "markdown or json")
+	cmd.Flags().StringVar(&as, "as", "markdown", "markdown, json or html")
 	cmd.Flags().StringVar(&folder, "folder", "", "of Markdown: the folder of the repository that it will stand in; empty: the root")
+	cmd.Flags().StringVarP(&repository, "repository", "r", ".", "of HTML: folder, archive, bundle or address of the repository")
 	cmd.Flags().StringVarP(&out, "out", "o", "", "write to a file instead of standard output")
 	return cmd
 }

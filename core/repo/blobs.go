@@ -90,7 +90,8 @@ func (b *Blobs) Read(id string, limit int64) ([]byte, error) {
 func (b *Blobs) Find(commit, path string) (string, error) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	if !isID([]byte(commit)) || strings.ContainsAny(path, "\n\x00") || path == "" {
+	relative := strings.HasPrefix(path, "./") || strings.HasPrefix(path, "../") // git would ask for a work tree, and end
+	if !isID([]byte(commit)) || strings.ContainsAny(path, "\n\x00") || path == "" || relative {
 		return "", fmt.Errorf("%q at %q: %w", path, commit, ErrNoFile)
 	}
 	if err := b.start(); err != nil {

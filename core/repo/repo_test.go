@@ -280,3 +280,47 @@ func TestSubmodulesSayWhereTheyComeFrom(t *testing.T) {
 	_, err = r.Read().Submodules(ctx, r.Git("rev-parse", "HEAD"))
 	assert.Error(t, err)
 }
+
+// A path that git would read from a work tree is no file, and does not end the process.
+func TestFindTakesNoRelativePaths(t *testing.T) {
+	r := repotest.New(t)
+	id := r.Write("a/b.go", "package b\n").Commit("one")
+	blobs := r.Read().Blobs()
+	defer blobs.Close()
+	for _, path := range []string{"./a/b.go", "../a/b.go", "a/../a/b.go", ".", "..", "/a/b.go", ""} {
+		_, err := blobs.Find(id, path)
+		require.ErrorIs(t, err, repo.ErrNoFile, path)
+	}
+	_, err := blobs.Find(id, "a/b.go")
+	require.NoError(t, err)
+}
+
+func TestPatchIsWhatGitSays(t *testing.T) {
+	r := repotest.New(t)
+	first := r.Write("a.go", "package a\n", "b.go", "package b\n").Commit("one")
+	second := r.Write("a.go", "package a\n\nvar x = 1\n", "b.go", "package c\n").Commit("two")
+	g := r.Read()
+	for name, c := range map[string]struct {
+		old, new, path string
+		git            []string
+	}{
+		"two commits":     {first, second, "", []string{"diff", first, second}},
+		"one path":        {first, second, "b.go", []string{"diff", first, second, "--", "b.go"}},
+		"a commit":        {"", second, "", []string{"show", "--format=", second}},
+		"a first commit":  {"", first, "", []string{"show", "--format=", first}},
+		"the same commit": {first, first, "", []string{"diff", first, first}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			got, cut, err := g.Patch(context.Background(), c.old, c.new, c.path, 10_000)
+			require.NoError(t, err)
+			assert.False(t, cut)
+			assert.Equal(t, r.Git(c.git...), strings.TrimSpace(string(got)))
+		})
+	}
+	got, cut, err := g.Patch(context.Background(), first, second, "", 20)
+	require.NoError(t, err)
+	assert.True(t, cut)
+	assert.Len(t, got, 20)
+	_, _, err = g.Patch(context.Background(), "", strings.Repeat("0123456789", 4), "", 20)
+	require.Error(t, err)
+}

@@ -35,9 +35,7 @@ var views = []view{
 		return errors.Join(p.Press("u"), p.See("calls"))
 	}},
 	{name: "pair", path: "/r/1/pair?path=firmware/port/serial_unix.c&beside=firmware/port/serial_win.c", see: "difference 1 of"},
-	{name: "extract", path: "/r/1/extract?path=firmware/sampler.c&name=41.5", see: "named by"},
 	{name: "history", path: "/r/1/history?row=28&commit=cold", see: "A flag for cold readings"},
-	{name: "commit", path: "/r/1/commit/cold", see: "held by"},
 	{name: "hotspots", path: "/r/1/history/hotspots", see: "What moves together"},
 	{name: "compare", path: "/r/1/history/compare?from=v1.2.0&to=v1.4.0", see: "commits ahead of"},
 	{name: "leads", path: "/r/1/leads", see: "Everything"},
@@ -48,7 +46,29 @@ var views = []view{
 	{name: "coverage", path: "/r/1/plans/1/compose?passage=demo-1-retry", see: "SENSOR_BUSY", before: func(p *browser.Page) error {
 		return errors.Join(p.Click("Coverage"), p.See("not decided yet"))
 	}},
+	{name: "health", path: "/r/1/plans/3/compose", see: "A run has to close", before: func(p *browser.Page) error {
+		return errors.Join(p.Click("At the pin"), p.See("gone"))
+	}},
 	{name: "guide", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY"},
+	{name: "page", path: "/r/1/plans/1", see: "How a reading is made", before: openPage},
+}
+
+// openPage opens the first plan as one page, from a folder.
+func openPage(p *browser.Page) error {
+	text, err := browser.Ask[string](p, `fetch('/api/repositories/1/plans/1/document?as=html').then((a) => a.text())`)
+	if err != nil {
+		return err
+	}
+	dir, err := os.MkdirTemp("", "juxtagram-page-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	file := filepath.Join(dir, "plan.html")
+	if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
+		return err
+	}
+	return errors.Join(p.Open("file://"+file), p.See("a reading plan"))
 }
 
 func main() {

@@ -1488,7 +1488,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** A plan as a document: JSON, all of it, for another installation or to keep; or Markdown, for people */
+    /** A plan as a document: JSON, all of it, for another installation or to keep; Markdown, for people; or one HTML page with the code that it has one read */
     get: operations['get-repositories-repository-plans-plan-document']
     put?: never
     post?: never
@@ -12907,8 +12907,8 @@ export interface operations {
       query?: {
         /** @description A number, or draft; left out: what you read */
         edition?: string
-        /** @description Markdown is for people: it leads to the code by path and lines */
-        as?: 'json' | 'markdown'
+        /** @description Markdown leads to the code by path and lines; an HTML page holds it */
+        as?: 'json' | 'markdown' | 'html'
         /** @description Of Markdown: the folder of the repository that it will stand in */
         folder?: string
       }

@@ -137,12 +137,13 @@ const told = computed(() => {
         {{ told }} · by {{ plan.mine ? 'you' : plan.by || 'an account that is gone' }}<br />
         <button class="link" @click="share">copy address</button> ·
         <router-link :to="{ name: 'print-plan', params: { repository: id, plan: plan.id }, query: { edition } }">print</router-link>
-        ·
-        <a :href="documentAt('json')" download title="All of it as a document (JSON), for another installation">document</a> ·
-        <a :href="documentAt('markdown')" download title="For people: it leads to the code by path and lines, on any Git host">Markdown</a>
         <template v-if="plan.may_write">
           · <router-link :to="{ name: 'compose', params: { repository: id, plan: plan.id } }">compose</router-link></template
-        >
+        ><br />
+        keep it as
+        <a :href="documentAt('html')" download title="One file with the code in it: to read without network, on a phone, on paper">a page</a>,
+        <a :href="documentAt('markdown')" download title="It leads to the code by path and lines, on any Git host">Markdown</a>,
+        <a :href="documentAt('json')" download title="All of it (JSON), for another installation">a document</a>
       </p>
       <NewEdition v-if="!edition && plan.edition && plan.newest > plan.edition" :repository="id" :plan="plan" />
       <Prose v-if="plan.purpose" :text="plan.purpose" />
