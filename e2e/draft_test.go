@@ -95,7 +95,7 @@ func TestAPlanIsReadFromAFolder(t *testing.T) {
 func TestAPlanIsTakenInFromMarkdown(t *testing.T) {
 	p, _ := deskOn(t)
 	file := filepath.Join(t.TempDir(), "tides.plan.md")
-	text := "# How tides travel\n\n## The wire\n\n### The frame\n\n[frame](firmware/frame.h#L7-L11) · 5 min\n\n**Afterwards you know:** how long it is\n\n### Nowhere\n\nread it all\n"
+	text := "# How tides travel\n\n## The wire\n\n### The frame\n\n[frame](firmware/frame.h#L7-L11) · 5 min\n\n**After it:** how long it is\n\n### Nowhere\n\nread it all\n"
 	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
 	steps(t, p.Open("/r/1/plans"), p.Attach("plan-document", file), p.See("1 passage can be taken"), p.See("line 11 “Nowhere”"), p.See("it leads to no code"), p.Click("Take the rest"), p.See("is taken in"), p.Visible(".passage"), p.See("How tides travel"))
 }

@@ -40,6 +40,7 @@ type PlanSummary struct {
 	Chapters  int       `json:"chapters"`
 	Passages  int       `json:"passages"`
 	Minutes   int       `json:"minutes"`
+	Elsewhere int       `json:"elsewhere" doc:"Passages that are read at another commit than the pin"`
 	Done      int       `json:"done" doc:"Passages you have done"`
 	Place     string    `json:"place" doc:"The passage you are at; empty: not begun"`
 	ChangedAt time.Time `json:"changed_at"`
@@ -139,6 +140,9 @@ func (v *planView) info(w *who) PlanInfo {
 		for _, x := range c.Passages {
 			info.Passages++
 			info.Minutes += x.Minutes
+			if x.Target.Commit != w.repository.Pin && x.Target.Follows() {
+				info.Elsewhere++
+			}
 			if _, done := v.progress.Done[x.ID]; done {
 				info.Done++
 				info.DoneIDs = append(info.DoneIDs, x.ID)

@@ -156,7 +156,7 @@ func (m *markdown) passage(p *plan.Passage) {
 		facts = append(facts, "may be left out")
 	}
 	m.line("%s\n", strings.Join(facts, " · "))
-	m.labelled("**Afterwards you know:** ", p.Purpose)
+	m.labelled("**After it:** ", p.Purpose)
 	if before := m.before(p); before != "" {
 		m.line("**Before it:** %s\n", before)
 	}

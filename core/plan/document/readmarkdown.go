@@ -32,7 +32,7 @@ var (
 	chapterNumber = regexp.MustCompile(`^[IVXLCDM]+\.(?: |$)`)
 	passageNumber = regexp.MustCompile(`^(\d+)\.(?: |$)`)
 	summaryLine   = regexp.MustCompile(`(?s)^\*\d+ passages.*\*$`)
-	labelled      = regexp.MustCompile(`(?s)^\*\*(Afterwards you know|Before it|Where|On|Set up|Give it|What should come|Stop at|Ask yourself):\*\*\s*(.*)$`)
+	labelled      = regexp.MustCompile(`(?s)^\*\*(After it|Before it|Where|On|Set up|Give it|What should come|Stop at|Ask yourself):\*\*\s*(.*)$`)
 	caution       = regexp.MustCompile(`(?s)^> \*\*Caution:\*\* (.*)$`)
 	reason        = regexp.MustCompile(`(?s)^<sub>(.*)</sub>$`)
 	ideaLine      = regexp.MustCompile(`^\*\*(.+?)\*\*(?: \(introduced in (\d+)\))?$`)
@@ -360,7 +360,7 @@ func (h *hand) lead(p *piece, x *passage) {
 func (h *hand) label(x *passage, label, text string) {
 	said := plainLines(strings.TrimSpace(text))
 	switch label {
-	case "Afterwards you know":
+	case "After it":
 		x.Purpose = said
 	case "Before it":
 		if len(x.Needs) == 0 {

@@ -63,7 +63,7 @@ Read this first.
 
 [frame.go, lines 3 to 9](../wire/frame.go#L3-L9) · 5 min · may be left out
 
-**Afterwards you know:** how long a frame is
+**After it:** how long a frame is
 
 Mind the checksum.
 

@@ -4382,6 +4382,11 @@ export interface components {
        * @description That is told of; 0: the draft
        */
       edition: number
+      /**
+       * Format: int64
+       * @description Passages that are read at another commit than the pin
+       */
+      elsewhere: number
       /** @description What it was drafted for; left out: it was not */
       goal?: components['schemas']['Goal']
       /** Format: int64 */
@@ -4442,6 +4447,11 @@ export interface components {
        * @description That is told of; 0: the draft
        */
       edition: number
+      /**
+       * Format: int64
+       * @description Passages that are read at another commit than the pin
+       */
+      elsewhere: number
       /** Format: int64 */
       id: number
       may_write: boolean

@@ -45,7 +45,7 @@ let due = 0
 function putAt(p: string) {
   at.value = p
   clearTimeout(due)
-  due = window.setTimeout(() => void router.replace({ query: { passage: p || undefined } }), 80)
+  due = window.setTimeout(() => void router.replace({ query: { ...route.query, passage: p || undefined } }), 80)
 }
 onScopeDispose(() => clearTimeout(due))
 const current = computed(() => all.value.find((s) => s.passage.id === at.value)?.passage)
@@ -154,7 +154,18 @@ describeKeys('Composing', [
   ['Ctrl+z Ctrl+y', 'take back, do again'],
 ])
 const here = useComposing(id, planId, at)
-const side = ref<'passage' | 'ideas' | 'faults' | 'coverage' | 'pin'>('passage')
+const sides = ['passage', 'ideas', 'faults', 'coverage', 'pin'] as const
+/** What is shown at the right; the address follows. */
+const side = ref<(typeof sides)[number]>('passage')
+watch(
+  () => route.query.side,
+  (x) => (side.value = sides.find((s) => s === x) ?? 'passage'),
+  { immediate: true },
+)
+watch(side, (x) => {
+  const said = x === 'passage' ? undefined : x
+  if (route.query.side !== said) void router.replace({ query: { ...route.query, side: said } })
+})
 watch(at, (p) => p && (side.value = 'passage'))
 function toList() {
   ;(document.activeElement as HTMLElement | null)?.blur()

@@ -141,8 +141,8 @@ const told = computed(() => {
           · <router-link :to="{ name: 'compose', params: { repository: id, plan: plan.id } }">compose</router-link></template
         ><br />
         keep it as
-        <a :href="documentAt('html')" download title="One file with the code in it: to read without network, on a phone, on paper">a page</a>,
-        <a :href="documentAt('markdown')" download title="It leads to the code by path and lines, on any Git host">Markdown</a>,
+        <a :href="documentAt('html')" download title="One file with the code in it: to read without network, on a phone, on paper">a page</a
+        >, <a :href="documentAt('markdown')" download title="It leads to the code by path and lines, on any Git host">Markdown</a>,
         <a :href="documentAt('json')" download title="All of it (JSON), for another installation">a document</a>
       </p>
       <NewEdition v-if="!edition && plan.edition && plan.newest > plan.edition" :repository="id" :plan="plan" />

@@ -4,9 +4,11 @@ import { NoteText } from '@/notes'
 import { useRepository } from '@/frame/repository'
 import TargetView from '@/read/TargetView.vue'
 import { short } from '@/words/format'
+import { isElsewhere } from './health'
 import { leads } from './leads'
 import { numeral, steps, where, type Step } from './model'
 import Prose from './Prose.vue'
+import SinceThen from './SinceThen.vue'
 import type { Plan } from './use'
 
 /** A passage: its text, what it has one read, and what to know before. */
@@ -60,6 +62,7 @@ watch(
         <span class="room" />
         <router-link v-if="link" :to="link">open in Read</router-link>
       </div>
+      <SinceThen v-if="isElsewhere(target, repository.pin)" :plan="plan" :passage="passage.id" />
       <TargetView :key="passage.id" class="code" :target="target" />
     </div>
     <div class="under">

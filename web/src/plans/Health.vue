@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { api, data, words, type Schemas } from '@/api/client'
+import { words, type Schemas } from '@/api/client'
 import { useRepository } from '@/frame/repository'
 import { many, short } from '@/words/format'
+import { alike, difference, isElsewhere, reasons, says, useHealth } from './health'
 import { lines, setPassage, steps } from './model'
 import type { Op, Plan } from './use'
 
@@ -16,23 +16,12 @@ const emit = defineEmits<{ open: []; choose: [passage: string]; apply: [ops: Op[
 const here = useRepository()
 const all = computed(() => steps(props.plan))
 /** Passages that are read at another commit than the pin. */
-const elsewhere = computed(
-  () =>
-    all.value.filter((s) => s.passage.target.commit !== here.value.pin && !['commit', 'comparison'].includes(s.passage.target.kind)).length,
+const elsewhere = computed(() => all.value.filter((s) => isElsewhere(s.passage.target, here.value.pin)).length)
+const { data: health, error } = useHealth(
+  () => props.plan,
+  'draft',
+  () => props.open && props.acknowledged && elsewhere.value > 0,
 )
-const { data: health, error } = useQuery({
-  queryKey: computed(() => ['plans', props.repository, props.plan.id, 'health', here.value.pin, props.plan.seq]),
-  queryFn: ({ signal }) =>
-    data(
-      api.GET('/api/repositories/{repository}/plans/{plan}/health', {
-        params: { path: { repository: props.repository, plan: props.plan.id }, query: { edition: 'draft' } },
-        signal,
-      }),
-    ),
-  enabled: computed(() => props.open && props.acknowledged && elsewhere.value > 0),
-  placeholderData: keepPreviousData,
-  refetchInterval: (q) => (q.state.data?.left ? 500 : false),
-})
 const of = computed(() => new Map(all.value.map((s) => [s.passage.id, s])))
 const order = ['gone', 'changed', 'moved', 'same']
 const found = computed(() =>
@@ -58,24 +47,9 @@ const along = (h: Found & { step: (typeof all.value)[number] }): Op[] => {
   return [setPassage(p, 'target', h.target), ...(h.drafted ? [setPassage(p, 'drafted', h.drafted)] : [])]
 }
 const pinName = computed(() => here.value.pin_ref || short(here.value.pin))
-const says: Record<string, string> = { same: 'as it was', moved: 'moved', changed: 'changed', gone: 'gone' }
-const why: Record<string, string> = {
-  'lines-deleted': 'its lines were taken away',
-  'file-deleted': 'its file was taken away',
-  'file-absent': 'its file is not there',
-  'no-text': 'the file has no text there',
-  'text-not-found': 'its text is not found',
-  'commit-absent': 'the repository does not have the commit it is read at',
-}
 const counts = computed(() => {
   const h = health.value
   return h ? order.map((k) => ({ k, n: h[k as 'gone'] })).filter((x) => x.n) : []
-})
-/** Both texts of a place side by side. */
-const compare = (p: Found['places'][number]) => ({
-  name: 'pair',
-  params: { repository: props.repository },
-  query: { path: p.was.path, at: p.was.commit, beside: p.now.path, beside_at: here.value.pin },
 })
 </script>
 
@@ -125,7 +99,7 @@ const compare = (p: Found['places'][number]) => ({
               <p v-for="(p, i) in h.places" :key="i" class="soft place">
                 <span class="mono">{{ lines(p.was) }}</span>
                 <template v-if="p.what === 'gone'"
-                  >: {{ why[p.reason] ?? 'it is not there any more' }}
+                  >: {{ reasons[p.reason] ?? 'it is not there any more' }}
                   <router-link v-if="p.reason_commit" :to="{ name: 'commit', params: { repository, commit: p.reason_commit } }"
                     >in {{ short(p.reason_commit) }}</router-link
                   >
@@ -134,8 +108,7 @@ const compare = (p: Found['places'][number]) => ({
                   → <span class="mono">{{ lines(p.now) }}</span></template
                 >
                 <template v-if="p.what === 'changed'"
-                  >, {{ p.like > 0.995 ? 'all of it is there, with more' : `${Math.round(100 * p.like)} % reads as it did` }}
-                  <router-link :to="compare(p)">the difference</router-link></template
+                  >, {{ alike(p) }} <router-link :to="difference(repository, p)">the difference</router-link></template
                 >
               </p>
               <p v-if="h.what === 'gone'" class="acts">

@@ -55,6 +55,12 @@ async function begin() {
             {{ p.mine ? 'you' : p.by || 'an account that is gone' }} · changed {{ date(p.changed_at) }} ·
             {{ stateOf(p) }}
           </p>
+          <p v-if="p.elsewhere" class="elsewhere">
+            {{ p.elsewhere === p.passages ? 'read' : `${many(p.elsewhere, 'passage')} read` }} at an older pin than this
+            <router-link v-if="p.may_write" :to="{ name: 'compose', params: { repository: id, plan: p.id }, query: { side: 'pin' } }"
+              >what became of it</router-link
+            >
+          </p>
         </div>
         <div class="far">
           <span class="bar" aria-hidden="true"><i :style="{ width: `${p.passages ? (100 * p.done) / p.passages : 0}%` }" /></span>
@@ -110,6 +116,10 @@ async function begin() {
 </template>
 
 <style scoped>
+.elsewhere {
+  color: var(--ochre-text);
+  font-size: 12.5px;
+}
 .plans {
   max-width: 1080px;
   margin: 0 auto;
