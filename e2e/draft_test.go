@@ -51,6 +51,8 @@ func TestWhatAPlanCoversIsDecided(t *testing.T) {
 	steps(t, p.Click("bring it back"), p.SeeNot("set aside: copied from elsewhere"), p.Click("Undo"), p.See("set aside: copied from elsewhere"))
 	steps(t, p.Click("Entry points"), p.Click("add"), p.See("Add to the plan"))
 	steps(t, p.Open("/r/1/plans/1"), p.ClickAt(".covers summary"), p.See("Hotspots"))
+	// on the Map: what is not decided yet is marked, and can be narrowed to
+	steps(t, p.Open("/r/1/map?covers=open&detail=all"), p.See("undecided"), p.Visible(".line.undecided"), p.See(" of 94 files"), p.ClickAt(".line.file"), p.See("its leads"), p.See("not decided yet"))
 }
 
 func TestAPlanIsTakenInFromADocument(t *testing.T) {

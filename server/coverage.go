@@ -35,7 +35,50 @@ func (s *Server) coverage(ctx context.Context, w *who, in *struct {
 	PlanPath
 	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
 }) (*body[CoverageInfo], error) {
-	v, err := s.viewOf(ctx, w, in.PlanPath, in.Edition)
+	covered, err := s.covered(ctx, w, in.PlanPath, in.Edition)
+	if err != nil {
+		return nil, err
+	}
+	return answer(CoverageInfo{byKind(covered)}), nil
+}
+
+// CoveredPaths tells of every file and folder that has leads, or is one to be read, how
+// many of them become what. All lists have one item for a path.
+type CoveredPaths struct {
+	Paths     []string `json:"paths"`
+	Here      Column   `json:"here"`
+	Elsewhere Column   `json:"elsewhere"`
+	Aside     Column   `json:"aside"`
+	Open      Column   `json:"open" doc:"Not decided yet"`
+}
+
+func (s *Server) coveredPaths(ctx context.Context, w *who, in *struct {
+	PlanPath
+	Edition string `query:"edition" maxLength:"10" doc:"A number, or draft; left out: what you read"`
+}) (*body[CoveredPaths], error) {
+	covered, err := s.covered(ctx, w, in.PlanPath, in.Edition)
+	if err != nil {
+		return nil, err
+	}
+	out := CoveredPaths{Paths: []string{}, Here: Column{}, Elsewhere: Column{}, Aside: Column{}, Open: Column{}}
+	at := map[string]int{}
+	for i := range covered {
+		c := &covered[i]
+		k, ok := at[c.Path]
+		if !ok {
+			k = len(out.Paths)
+			at[c.Path] = k
+			out.Paths = append(out.Paths, c.Path)
+			out.Here, out.Elsewhere, out.Aside, out.Open = append(out.Here, 0), append(out.Elsewhere, 0), append(out.Aside, 0), append(out.Open, 0)
+		}
+		map[string]Column{plan.ReadHere: out.Here, plan.ReadElsewhere: out.Elsewhere, plan.SetAsideHere: out.Aside, plan.Open: out.Open}[c.State][k]++
+	}
+	return answer(out), nil
+}
+
+// covered is what becomes of everything that a plan may have one read.
+func (s *Server) covered(ctx context.Context, w *who, in PlanPath, edition string) ([]plan.Covered, error) {
+	v, err := s.viewOf(ctx, w, in, edition)
 	if err != nil {
 		return nil, err
 	}
@@ -51,13 +94,12 @@ func (s *Server) coverage(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	covered := v.state.Cover(things, others, func(key string) string {
+	return v.state.Cover(things, others, func(key string) string {
 		if m := marks[key]; m.State == store.Aside {
 			return m.Reason
 		}
 		return ""
-	})
-	return answer(CoverageInfo{byKind(covered)}), nil
+	}), nil
 }
 
 // byKind sums up what is covered, in the order in which kinds come.

@@ -17,6 +17,7 @@ func (s *Server) draftRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/draft", Read, "A proposal of what to read for a goal within so many minutes; nothing is kept", s.draft),
 		handle(s, "GET", plansAt+"/{plan}/coverage", Read, "What a plan covers of leads and folders, and what is not decided yet", s.coverage),
+		handle(s, "GET", plansAt+"/{plan}/covered", Read, "What a plan covers, file by file, as columns", s.coveredPaths),
 		handle(s, "GET", plansAt+"/{plan}/health", Read, "What became of a plan's passages at the pin, or another commit", s.health),
 	}
 }

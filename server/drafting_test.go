@@ -79,6 +79,27 @@ func TestCoverageTellsWhatIsDecided(t *testing.T) {
 	get[server.PlanChange](owner, "POST", fmt.Sprintf("%s/plans/%d/ops", at, other.ID), ops(
 		plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: "passage-1", Chapter: "chapter-0", Order: "V", Title: "x", Target: plan.Target{Kind: plan.File, Path: before["hub"].Rows[1].Path, Commit: pin}}}))
 	after := kinds()
+	// file by file it comes to the same
+	by := get[server.CoveredPaths](owner, "GET", mine+"/covered?edition=draft", nil)
+	sums := map[string]int{}
+	for i, path := range by.Paths {
+		sums["here"] += int(by.Here[i])
+		sums["elsewhere"] += int(by.Elsewhere[i])
+		sums["aside"] += int(by.Aside[i])
+		sums["open"] += int(by.Open[i])
+		if path == hottest.Path {
+			assert.Positive(t, by.Here[i])
+			assert.Zero(t, by.Open[i], "all of the file is read")
+		}
+	}
+	want := map[string]int{}
+	for _, k := range after {
+		want["here"] += k.Here
+		want["elsewhere"] += k.Elsewhere
+		want["aside"] += k.Aside
+		want["open"] += k.Open
+	}
+	assert.Equal(t, want, sums)
 	assert.Equal(t, 1, after["hotspot"].Here)
 	assert.Positive(t, after["hotspot"].Share)
 	assert.Equal(t, 1, after["tagged-comment"].Aside, "set aside for all plans")

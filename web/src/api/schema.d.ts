@@ -1464,6 +1464,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/plans/{plan}/covered': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a plan covers, file by file, as columns */
+    get: operations['get-repositories-repository-plans-plan-covered']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/plans/{plan}/differences': {
     parameters: {
       query?: never
@@ -2616,6 +2633,14 @@ export interface components {
       /** Format: double */
       weight: number
       why: string
+    }
+    CoveredPaths: {
+      aside: number[]
+      elsewhere: number[]
+      here: number[]
+      /** @description Not decided yet */
+      open: number[]
+      paths: string[]
     }
     DefinitionAnswer: {
       commit: string
@@ -12788,6 +12813,79 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['CoverageInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-plans-plan-covered': {
+    parameters: {
+      query?: {
+        /** @description A number, or draft; left out: what you read */
+        edition?: string
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+        /** @description Id of the plan */
+        plan: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CoveredPaths']
         }
       }
       /** @description Unauthorized */

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { words, type Schemas } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { useAdding, type Candidate } from '@/plans/adding'
+import { coverTitles, type CoverState } from '@/plans/covering'
 import { Sentences, useLinks, useSummary } from '@/told'
 import { useOutline } from '@/read/useOutline'
 import { withoutWord } from '@/words/tagged'
@@ -20,6 +21,8 @@ const props = defineProps<{
   tied: Set<string> | null // paths that an import ties it to; null: not known yet
   around: { leans: { path: string; files: number }[]; used: { path: string; files: number }[]; tagged: number } // of a folder
   candidate: Candidate
+  plan: { id: number; title: string; may_write: boolean } | null // at hand
+  covers: Record<CoverState, number> // what becomes of its leads in that plan
 }>()
 const emit = defineEmits<{ close: []; open: [] }>()
 const id = computed(() => props.repository)
@@ -57,6 +60,11 @@ const threads = computed(() =>
     .reduce((n, x) => n + x.threads, 0),
 )
 const plans = computed(() => props.planned.filter((p) => p.path === props.path || (props.folder && p.path.startsWith(`${props.path}/`))))
+const decided = computed(() =>
+  (Object.keys(coverTitles) as CoverState[])
+    .filter((k) => props.covers[k])
+    .map((k) => ({ state: k, n: count(props.covers[k]), says: coverTitles[k] })),
+)
 const short = (p: string) => (place.value && p.startsWith(place.value) ? p.slice(place.value.length) : p)
 interface Item {
   path: string
@@ -228,6 +236,22 @@ async function copy() {
             >{{ s.name }}</router-link
           >
           <button v-if="!all.outline && tops.length > 8" class="link" @click="all.outline = true">{{ tops.length - 8 }} more</button>
+        </dd>
+      </template>
+      <template v-if="plan && decided.length">
+        <dt>its leads</dt>
+        <dd>
+          <span v-for="d in decided" :key="d.state" class="item">{{ d.n }} {{ d.says }}</span>
+          <span class="item soft"
+            >in “<router-link
+              :to="
+                plan.may_write
+                  ? { name: 'compose', params: { repository, plan: plan.id }, query: { side: 'coverage' } }
+                  : { name: 'guide', params: { repository, plan: plan.id } }
+              "
+              >{{ plan.title }}</router-link
+            >”</span
+          >
         </dd>
       </template>
       <template v-if="plans.length">

@@ -4,15 +4,20 @@ import type { MovesPerson } from './use'
 import type { State } from './address'
 import type { Chart } from './chart'
 import { isOn, marks } from './filter'
+import { coverTitles } from '@/plans/covering'
 import { count } from '@/words/format'
 
-const props = defineProps<{ chart: Chart; state: State; people: MovesPerson[]; shown: number; total: number }>()
+const props = defineProps<{ chart: Chart; state: State; people: MovesPerson[]; shown: number; total: number; plan: string }>()
 const emit = defineEmits<{ set: [change: Partial<State>] }>()
 const options = (list: string[], all: string) => [{ value: '', label: all }, ...[...list].sort().map((v) => ({ value: v, label: v }))]
 const people = computed(() => [
   { value: '', label: 'by anybody' },
   ...props.people.map((p) => ({ value: p.name, label: `by ${p.name}`, title: `${p.name}, ${count(p.commits)} commits` })),
 ])
+const coverList = [
+  { value: '', label: 'covered or not' },
+  ...Object.entries(coverTitles).map(([value, label]) => ({ value, label: value === 'here' ? 'read in the plan at hand' : label })),
+]
 const markList = [{ value: '', label: 'any mark' }, ...Object.entries(marks).map(([value, label]) => ({ value, label }))]
 const on = computed(() => isOn(props.state))
 const byName = (text: string, o?: { label?: unknown }) => String(o?.label).toLowerCase().includes(text.toLowerCase())
@@ -60,13 +65,22 @@ const byName = (text: string, o?: { label?: unknown }) => String(o?.label).toLow
       aria-label="Mark"
       @change="emit('set', { mark: $event as State['mark'] })"
     />
+    <a-select
+      v-if="plan || state.covers"
+      :value="state.covers"
+      :options="coverList"
+      :dropdown-match-select-width="false"
+      :title="`Leads, as “${plan}” decides about them`"
+      aria-label="Covered by the plan at hand"
+      @change="emit('set', { covers: $event as State['covers'] })"
+    />
     <template v-if="on">
       <span class="soft told">{{ count(shown) }} of {{ count(total) }} files;</span>
       <span class="soft told">the rest is</span>
       <button class="link" @click="emit('set', { rest: state.rest === 'gone' ? 'dim' : 'gone' })">
         {{ state.rest === 'gone' ? 'hidden' : 'dimmed' }}
       </button>
-      <button class="link" @click="emit('set', { name: '', role: '', language: '', by: '', mark: '' })">clear</button>
+      <button class="link" @click="emit('set', { name: '', role: '', language: '', by: '', mark: '', covers: '' })">clear</button>
     </template>
     <slot />
   </div>

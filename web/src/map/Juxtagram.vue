@@ -44,10 +44,24 @@ const share = (of: number) => `calc((100% - 82px) * ${of.toFixed(4)})`
 /** The marks that any row has: each has a place of its own. */
 const markKinds = computed<Shape[]>(() => {
   const m = props.picture.marks
-  const columns = { start: m.starts, test: m.tests, tagged: m.tagged, written: m.written, plan: m.planned, read: m.read }
-  const found = (Object.keys(columns) as (keyof typeof columns)[]).filter((k) => columns[k].some((n) => n > 0))
+  const columns = {
+    start: [m.starts],
+    test: [m.tests],
+    tagged: [m.tagged],
+    written: [m.written],
+    plan: [m.planned, m.open, m.aside],
+    read: [m.read],
+  }
+  const found = (Object.keys(columns) as (keyof typeof columns)[]).filter((k) => columns[k].some((list) => list.some((n) => n > 0)))
   return props.ties?.circle ? ['circle', ...found] : found
 })
+/** The bar of a plan has four forms in one place: all decided and read, some of it
+ * open, all open, set aside. */
+const barForms = computed<Shape[]>(() => {
+  const m = props.picture.marks
+  return [m.open, m.aside].some((list) => list.some((n) => n > 0)) ? ['plan', 'half', 'undecided', 'aside'] : ['plan']
+})
+const drawnIn = (k: Shape): Shape[] => (k === 'plan' ? barForms.value : [k])
 
 function view(index: number) {
   const l = props.picture.lines[index]!
@@ -59,6 +73,8 @@ function view(index: number) {
   const path = props.flat ? props.chart.path(l.row) : ''
   const tie = props.ties?.of(l) ?? null
   const has = (list: Int32Array) => !l.open && (l.rows ?? [l.row]).some((r) => list[r]! > 0)
+  const planned = has(p.marks.planned)
+  const undecided = has(p.marks.open)
   const flags = {
     open: l.open,
     dim: p.dim && p.keep !== null && !p.keep[l.row],
@@ -66,7 +82,10 @@ function view(index: number) {
     test: has(p.marks.tests),
     tagged: has(p.marks.tagged),
     written: has(p.marks.written),
-    plan: has(p.marks.planned),
+    plan: planned && !undecided,
+    half: planned && undecided,
+    undecided,
+    aside: !planned && !undecided && has(p.marks.aside),
     read: has(p.marks.read),
     leans: !!tie?.leans,
     used: !!tie?.used,
@@ -163,7 +182,9 @@ watch(
             ></span
           >
           <svg class="mark slots" :width="14 * markKinds.length" height="12" aria-hidden="true">
-            <path v-for="(k, i) in markKinds" :key="k" :class="k" :d="shapes[k](14 * i)" />
+            <template v-for="(k, i) in markKinds" :key="k">
+              <path v-for="s in drawnIn(k)" :key="s" :class="s" :d="shapes[s](14 * i)" />
+            </template>
           </svg>
         </span>
         <span class="wing right" role="gridcell"
@@ -276,6 +297,9 @@ b {
 .line.tagged .tagged,
 .line.written .written,
 .line.plan .plan,
+.line.half .half,
+.line.undecided .undecided,
+.line.aside .aside,
 .line.read .read,
 .line.leans .leans,
 .line.used .used,

@@ -14,6 +14,7 @@ const props = defineProps<{
   selectedName: string
   tieFault: string
   readout: string
+  plan: string // at hand, whose coverage is shown; empty: none
 }>()
 const emit = defineEmits<{ set: [change: Partial<State>] }>()
 const next = <T extends string>(list: Record<T, unknown>, now: T) => {
@@ -38,6 +39,10 @@ const apart = computed(() => {
       <span><Mark kind="tagged" /> tagged</span>
       <span><Mark kind="written" /> notes</span>
       <span><Mark kind="plan" /> in a plan</span>
+      <template v-if="plan">
+        <span :title="`Leads that “${plan}” neither has one read nor sets aside`"><Mark kind="undecided" /> undecided</span>
+        <span v-if="picture.marks.aside.some((n) => n > 0)"><Mark kind="aside" /> set aside</span>
+      </template>
       <span><Mark kind="read" /> read</span>
       <template v-if="state.order === 'tree'">
         <span><i class="folder" /> a folder</span>

@@ -8,6 +8,8 @@ import { useRepository } from '@/frame/repository'
 import { notice } from '@/frame/notice'
 import { useWrittenAbout } from '@/notes'
 import { useSelection, type Candidate } from '@/plans/adding'
+import { useCovered } from '@/plans/covering'
+import { usePlanAtHand } from '@/plans/use'
 import { many } from '@/words/format'
 import { readAddress, writeAddress, type State } from './address'
 import Card from './Card.vue'
@@ -31,6 +33,14 @@ const router = useRouter()
 const id = computed(() => repository.value.id)
 const { data: info, error } = useMapInfo(id)
 const { data: done } = useMarks(id)
+const { plan: atHand } = usePlanAtHand(id)
+const { data: covered } = useCovered(
+  id,
+  () => atHand.data.value?.id ?? 0,
+  () => (atHand.data.value?.may_write ? 'draft' : undefined),
+  () => atHand.data.value?.seq ?? 0,
+)
+const planTitle = computed(() => (covered.value && atHand.data.value ? atHand.data.value.title || 'the plan at hand' : ''))
 const state = computed(() => readAddress(route.query))
 const set = (change: Partial<State>) => void router.replace({ query: writeAddress({ ...state.value, ...change }) })
 // typing narrows at once, and the address follows when it pauses
@@ -61,7 +71,7 @@ const told = computed(() => (asked.value ? (span.value ?? null) : (info.value?.h
 const pin = computed(() => (info.value?.pin_at ? Date.parse(info.value.pin_at) / 1000 : (info.value?.timeline?.to ?? 0)))
 const end = computed(() => (now.value.to ? Math.min(seconds(now.value.to), pin.value) : pin.value))
 
-const marked = computed(() => (chart.value ? markedRows(chart.value, done.value) : null))
+const marked = computed(() => (chart.value ? markedRows(chart.value, done.value, covered.value) : null))
 const columns = computed(() => (chart.value && marked.value ? markColumns(chart.value, marked.value) : null))
 /** The state as far as the picture depends on it: moving from row to row draws
  * nothing anew. */
@@ -118,6 +128,16 @@ const candidate = computed<Candidate | null>(() => {
 useSelection(() => candidate.value)
 useWrittenAbout(() => ({ path: candidate.value?.path ?? '', folder: candidate.value?.kind !== 'file' }))
 
+/** What becomes of the leads of the selected file, or of all below the folder. */
+const coversHere = computed(() => {
+  const m = marked.value
+  const c = chart.value
+  const sum = { open: 0, here: 0, elsewhere: 0, aside: 0 }
+  if (m && c && row.value >= 0)
+    for (const k of Object.keys(sum) as (keyof typeof sum)[]) for (let r = row.value; r < c.end(row.value); r++) sum[k] += m.covers[k][r]!
+  return sum
+})
+
 const files = computed(() => (chart.value ? chart.value.size - chart.value.below.reduce((n, b) => n + Number(b > 0), 0) : 0))
 const shownFiles = computed(() => {
   const p = drawn.value
@@ -153,7 +173,7 @@ const unfinished = computed(() => info.value && info.value.state !== 'complete')
     </p>
     <template v-else>
       <section class="picture">
-        <Filters :chart="chart" :state="now" :people="info!.people" :shown="shownFiles" :total="files" @set="change">
+        <Filters :chart="chart" :state="now" :people="info!.people" :shown="shownFiles" :total="files" :plan="planTitle" @set="change">
           <span class="room" />
           <a-dropdown :trigger="['click']">
             <button class="link">take away ▾</button>
@@ -173,7 +193,9 @@ const unfinished = computed(() => info.value && info.value.state !== 'complete')
         <p v-if="!drawn.lines.length" class="told soft">
           <template v-if="isOn(now)"
             >No file fits.
-            <button class="link" @click="set({ name: '', role: '', language: '', by: '', mark: '' })">Show all</button></template
+            <button class="link" @click="set({ name: '', role: '', language: '', by: '', mark: '', covers: '' })">
+              Show all
+            </button></template
           >
           <template v-else>No file leans that way.</template>
         </p>
@@ -197,6 +219,7 @@ const unfinished = computed(() => info.value && info.value.state !== 'complete')
           :selected-name="row >= 0 ? chart.name(row) : ''"
           :tie-fault="tieError ? words(tieError) : ''"
           :readout="readout"
+          :plan="planTitle"
           @set="(c) => set(c)"
         />
       </section>
@@ -210,6 +233,8 @@ const unfinished = computed(() => info.value && info.value.state !== 'complete')
         :tied="tied"
         :around="around"
         :candidate="candidate!"
+        :plan="atHand.data.value && covered ? atHand.data.value : null"
+        :covers="coversHere"
         @close="set({ at: '' })"
         @open="
           chart.isFolder(row)

@@ -1,4 +1,5 @@
 import type { LocationQuery, LocationQueryRaw } from 'vue-router'
+import { coverTitles, type CoverState } from '@/plans/covering'
 import { marks, type Filter, type Mark } from './filter'
 import { happenedMeasures, isMeasures, type Aggregate } from './measures'
 import { orders, type OrderName } from './order'
@@ -41,6 +42,7 @@ export const plain: State = {
   role: '',
   language: '',
   mark: '',
+  covers: '',
   by: '',
   from: '',
   to: '',
@@ -76,6 +78,7 @@ export function readAddress(q: LocationQuery): State {
     detail: among<Detail>('detail', Object.keys(details), plain.detail),
     rest: among('rest', ['gone', 'dim'], plain.rest),
     mark: among<Mark | ''>('mark', Object.keys(marks), ''),
+    covers: among<CoverState | ''>('covers', Object.keys(coverTitles), ''),
     name: one('name'),
     role: one('role'),
     language: one('language'),

@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client'
+import type { CoverState } from '@/plans/covering'
 import type { Chart, SpanInfo } from './chart'
 
 /** What narrows the rows; empty: nothing. */
@@ -7,6 +8,7 @@ export interface Filter {
   role: string
   language: string
   mark: '' | Mark
+  covers: '' | CoverState // what becomes of leads in the plan at hand
   by: string // a person's name
 }
 
@@ -26,10 +28,11 @@ export interface Marked {
   planned: Uint8Array
   written: Int32Array
   read: Uint8Array
+  covers: Record<CoverState, Int32Array> // how many leads become what; none where no plan is at hand
 }
 
 /** Finds the rows of what people did with paths. */
-export function markedRows(c: Chart, info: Schemas['MarksInfo'] | undefined): Marked {
+export function markedRows(c: Chart, info: Schemas['MarksInfo'] | undefined, covered?: Schemas['CoveredPaths']): Marked {
   const planned = new Uint8Array(c.size)
   const read = new Uint8Array(c.size)
   const written = new Int32Array(c.size)
@@ -45,11 +48,22 @@ export function markedRows(c: Chart, info: Schemas['MarksInfo'] | undefined): Ma
     const r = c.row(p)
     if (r >= 0) read[r] = 1
   }
-  return { planned, written, read }
+  const covers = {
+    open: new Int32Array(c.size),
+    here: new Int32Array(c.size),
+    elsewhere: new Int32Array(c.size),
+    aside: new Int32Array(c.size),
+  }
+  covered?.paths.forEach((p, i) => {
+    const r = c.row(p)
+    if (r < 0) return
+    for (const state of Object.keys(covers) as CoverState[]) covers[state][r]! += covered[state][i]!
+  })
+  return { planned, written, read, covers }
 }
 
 export function isOn(f: Filter): boolean {
-  return !!(f.name || f.role || f.language || f.mark || f.by)
+  return !!(f.name || f.role || f.language || f.mark || f.by || f.covers)
 }
 
 /** Which rows a filter lets through: files that fit, and folders around them.
@@ -68,6 +82,7 @@ export function kept(c: Chart, f: Filter, marked: Marked, span: SpanInfo | undef
     if (language !== -2 && c.info.language[i] !== language) continue
     if (f.by && !span?.changes[i]) continue
     if (f.mark && !hasMark(c, i, f.mark, marked, test)) continue
+    if (f.covers && !marked.covers[f.covers][i]) continue
     if (text && !c.matches(i, text)) continue
     for (let r = i; r >= 0 && !out[r]; r = c.parent[r]!) out[r] = 1
   }
@@ -101,6 +116,8 @@ export interface MarkColumns {
   planned: Int32Array
   written: Int32Array
   read: Int32Array
+  open: Int32Array // leads that are not decided yet
+  aside: Int32Array // leads that are set aside
 }
 
 /** Sums the marks up for folders; a folder that is itself in a plan counts once
@@ -122,5 +139,7 @@ export function markColumns(c: Chart, marked: Marked): MarkColumns {
     planned: own((i) => marked.planned[i]!),
     written: own((i) => marked.written[i]!),
     read: own((i) => (c.isFolder(i) ? 0 : marked.read[i]!)),
+    open: own((i) => marked.covers.open[i]!),
+    aside: own((i) => marked.covers.aside[i]!),
   }
 }

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { fold, plain, readAddress, writeAddress, type State } from './address'
 import { Chart, type MapInfo, type SpanInfo } from './chart'
 import { drawing, table } from './export'
-import { kept, markColumns } from './filter'
+import { kept, markColumns, markedRows } from './filter'
 import { layout, worths } from './layout'
 import { aggregate, happenedMeasures, isMeasures, isValues } from './measures'
 import { filesOf, mismatch, ordered, ranks } from './order'
@@ -55,7 +55,13 @@ const info = {
   pin_at: null,
 } as unknown as MapInfo
 const chart = new Chart(info)
-const none = { planned: new Uint8Array(6), written: new Int32Array(6), read: Uint8Array.from([0, 0, 0, 1, 0, 0]) }
+const nobody = () => new Int32Array(6)
+const none = {
+  planned: new Uint8Array(6),
+  written: nobody(),
+  read: Uint8Array.from([0, 0, 0, 1, 0, 0]),
+  covers: { open: nobody(), here: nobody(), elsewhere: nobody(), aside: nobody() },
+}
 const at = (change: Partial<State>): State => ({ ...plain, ...change })
 const names = (s: Partial<State>, told = info.happened) =>
   picture(chart, at(s), told, 86_400 * 30, none).lines.map((l) => (l.rows ? `${l.rows.length} more` : chart.path(l.row)))
@@ -188,6 +194,19 @@ describe('filter', () => {
     expect([...p.keep!]).toEqual([0, 0, 0, 0, 0, 1])
   })
   test('nothing asked, nothing left out', () => expect(kept(chart, plain, none, undefined)).toBeNull())
+  test('what a plan covers narrows the rows, and adds up in folders', () => {
+    const paths = [chart.path(3), chart.path(4), chart.path(0), 'nowhere.go']
+    const covered = { paths, here: [1, 0, 0, 9], elsewhere: [0, 1, 0, 9], aside: [0, 0, 1, 9], open: [2, 0, 0, 9] }
+    const marked = markedRows(chart, undefined, covered)
+    const rows = (covers: State['covers']) =>
+      [...kept(chart, at({ covers }), marked, undefined)!].flatMap((n, i) => (n && !chart.isFolder(i) ? i : []))
+    expect(rows('open')).toEqual([3])
+    expect(rows('here')).toEqual([3])
+    expect(rows('elsewhere')).toEqual([4])
+    expect(rows('aside')).toEqual([])
+    const m = markColumns(chart, marked)
+    expect([m.open[3], m.open[0], m.open[4], m.aside[0]]).toEqual([2, 2, 0, 1])
+  })
   test('marks of folders count all below', () => {
     const m = markColumns(chart, none)
     expect([m.starts[0], m.tagged[0], m.tests[0], m.read[0], m.tests[5]]).toEqual([1, 2, 1, 1, 0])
@@ -288,7 +307,7 @@ describe('drawing', () => {
       happened: null,
     } as unknown as MapInfo)
     const all = at({ detail: 'all' })
-    const marked = { planned: new Uint8Array(n), written: new Int32Array(n), read: new Uint8Array(n) }
+    const marked = markedRows(many, undefined)
     expect(drawing(many, picture(many, all, null, 0, marked), all, 'x')).toMatchObject({ drawn: 2000, left: 500 })
   })
 })

@@ -35,3 +35,34 @@ export function useCoverage(
     placeholderData: keepPreviousData,
   })
 }
+
+/** What becomes of things, in words; those not decided yet first. */
+export const coverTitles = {
+  open: 'not decided yet',
+  here: 'read here',
+  elsewhere: 'read in another plan',
+  aside: 'set aside',
+} as const
+export type CoverState = keyof typeof coverTitles
+
+/** What a plan covers, file by file. */
+export function useCovered(
+  repository: MaybeRefOrGetter<number>,
+  plan: MaybeRefOrGetter<number>,
+  edition: MaybeRefOrGetter<string | undefined>,
+  seq: MaybeRefOrGetter<number>,
+) {
+  return useQuery({
+    queryKey: computed(() => ['plans', toValue(repository), toValue(plan), 'covered', toValue(edition) ?? '', toValue(seq)]),
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/repositories/{repository}/plans/{plan}/covered', {
+          params: { path: { repository: toValue(repository), plan: toValue(plan) }, query: { edition: toValue(edition) } },
+          signal,
+        }),
+      ),
+    enabled: computed(() => toValue(plan) > 0),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+}
