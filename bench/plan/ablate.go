@@ -58,10 +58,8 @@ func ablate(ctx context.Context) {
 					f := g.Measure(g.Readings(draft.Task{Minutes: budget, Direction: d, Weights: w}), d)
 					mean.Hot, mean.Central, mean.Starts, mean.Surprises, mean.Jumps = mean.Hot+f.Hot, mean.Central+f.Central, mean.Starts+f.Starts, mean.Surprises+f.Surprises, mean.Jumps+f.Jumps
 					n++
-					for i := range draft.SimpleOrders {
-						o := &draft.SimpleOrders[i]
-						list := o.Readings(g, budget, 0)
-						behindOnes += len(behind(o.Name, f, g.Measure(list, d), len(list)))
+					for _, r := range g.Rivals(budget, 0, d) {
+						behindOnes += len(r.Ahead(&f))
 					}
 				}
 			}

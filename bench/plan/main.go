@@ -55,20 +55,22 @@ func main() {
 					fmt.Fprintf(out, "%s\t%d\t%s\t%s\t%d\t%d\t%.3f\t%.3f\t%.3f\t%.3f\t%.3f\t%.2f\t%s\t\n", c.name, budget, d, name, n, f.Minutes, f.Hot, f.Central, f.Starts, f.Surprises, f.Jumps, f.Sum(), took)
 				}
 				show("drafted", len(ours), got, took.Round(time.Millisecond).String())
-				for _, n := range draft.SimpleOrders {
-					for _, lines := range []int{0, shownNaively} {
-						list := n.Readings(g, budget, lines)
-						f := g.Measure(list, d)
-						name := n.Name
+				for _, lines := range []int{0, shownNaively} {
+					for _, r := range g.Rivals(budget, lines, d) {
+						name := r.Name
 						if lines > 0 {
 							name += ", skims"
 						}
 						if *rows {
-							show(name, len(list), f, "")
+							show(name, r.Files, r.Figures, "")
 						}
-						for _, fault := range behind(n.Name, got, f, len(list)) {
-							failed++
-							fmt.Fprintf(out, "%s\t%d\t%s\tbehind %s: %s\t\t\t\t\t\t\t\t\t\t\n", c.name, budget, d, name, fault)
+						for _, fault := range r.Ahead(&got) {
+							if lines == 0 {
+								failed++
+							}
+							if lines == 0 || *rows {
+								fmt.Fprintf(out, "%s\t%d\t%s\tbehind %s: %s\t\t\t\t\t\t\t\t\t\t\n", c.name, budget, d, name, fault)
+							}
 						}
 					}
 				}
@@ -79,39 +81,6 @@ func main() {
 	if failed > 0 {
 		log.Fatalf("behind a naive order %d times", failed)
 	}
-}
-
-// fewest is from how many files on an order's jumps are judged, and from how
-// many links on its surprises.
-const fewest = 8
-
-// behind tells in what a draft does not stand before a naive order as is asked
-// for: ahead in the sum and in surprises, and in each measure ahead of all but
-// the order that sorts by it, of which it has nine tenths. n is how many files the
-// other one reads.
-func behind(name string, got, other draft.Figures, n int) []string {
-	var out []string
-	tell := func(what string, bad bool, a, b float64) {
-		if bad {
-			out = append(out, fmt.Sprintf("%s %.3f to %.3f", what, a, b))
-		}
-	}
-	tell("sum", got.Sum() <= other.Sum(), got.Sum(), other.Sum())
-	tell("surprises", got.Surprises > 0.05 || other.Links >= fewest && got.Surprises > other.Surprises, got.Surprises, other.Surprises)
-	atLeast := func(what string, of string, a, b float64) {
-		if name == of {
-			tell(what, a < 0.9*b, a, b)
-		} else {
-			tell(what, a < b, a, b)
-		}
-	}
-	atLeast("hotspots", "changes", got.Hot, other.Hot)
-	atLeast("centrality", "centrality", got.Central, other.Central)
-	atLeast("entries", "", got.Starts, other.Starts)
-	if n >= fewest { // of less there are no jumps to speak of
-		atLeast("jumps", "path", 1-got.Jumps, 1-other.Jumps)
-	}
-	return out
 }
 
 // shownNaively is how many lines of each file a simple order shows that skims.

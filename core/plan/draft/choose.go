@@ -23,6 +23,7 @@ type chooser struct {
 	left   int     // minutes
 	strays int     // chosen files that nothing leads to
 	near   []bool  // linked with what is chosen, or beside it
+	beside bool    // only what is beside it
 	best   options
 }
 
@@ -69,6 +70,7 @@ type Task struct {
 	Leave     []bool       // files that are not chosen; nil: none
 	Read      map[int]int  // files that are read in any case, with how many of their lines
 	spots     map[int]spot // files of which some lines are read, and no others
+	beside    bool         // close by is only what is in the same folder
 }
 
 // weigh finds what of each good a task is to cover, and what it could at most.
@@ -93,7 +95,7 @@ func (g *Ground) choose(t *Task, weighed *ledger) ([]Reading, float64) {
 	minutes := t.Minutes
 	l := weighed.empty()
 	l.w = t.Weights
-	c := &chooser{ledger: l, led: t.Direction == OutsideIn && l.w.Led, leave: t.Leave, left: minutes}
+	c := &chooser{ledger: l, led: t.Direction == OutsideIn && l.w.Led, leave: t.Leave, left: minutes, beside: t.beside}
 	if c.led {
 		c.lead()
 	}
@@ -101,7 +103,7 @@ func (g *Ground) choose(t *Task, weighed *ledger) ([]Reading, float64) {
 	c.run()
 	best := c
 	for n := 0; n < rounds && best.margin() < enough; n++ {
-		again := &chooser{ledger: c.anew(), led: c.led, from: c.from, leave: t.Leave, left: minutes}
+		again := &chooser{ledger: c.anew(), led: c.led, from: c.from, leave: t.Leave, left: minutes, beside: t.beside}
 		again.start(t.Read)
 		again.run()
 		if c = again; c.margin() > best.margin() {
@@ -199,7 +201,11 @@ func (c *chooser) take(file, lines int) {
 	if was > 0 || c.w.Close == 0 {
 		return
 	}
-	for _, list := range [][]int32{c.g.leans[file], c.g.leaned[file], c.g.beside[c.g.folder[file]]} {
+	close := [][]int32{c.g.beside[c.g.folder[file]], c.g.leans[file], c.g.leaned[file]}
+	if c.beside {
+		close = close[:1]
+	}
+	for _, list := range close {
 		for _, other := range list {
 			if !c.near[other] && c.lines[int(other)] == 0 && !c.leaves(int(other)) && c.g.readable(int(other)) {
 				c.near[other] = true

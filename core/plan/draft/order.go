@@ -185,21 +185,27 @@ func (w *web) before(a, b int, order []int) bool {
 	return a < b
 }
 
-// passes is how often an order is gone through to smooth it.
-const passes = 4
+// passes is how often an order is gone through to smooth it, and widest how many
+// files that stand together are moved as one.
+const (
+	passes = 4
+	widest = 6
+)
 
 // farOff is from how many surprises more on no better place is looked for further on.
 const farOff = 3
 
-// smooth moves single files to where there are fewer surprises, and as many where
-// fewer follow one that they have nothing to do with.
+// smooth moves single files, and a few that stand together, to where there are fewer
+// surprises, and as many where fewer follow one that they have nothing to do with.
 func (w *web) smooth(order []int, d Direction) {
 	for range passes {
 		moved := false
-		for k := 0; k < len(order); k++ {
-			if to := w.better(order, k, d); to >= 0 {
-				copy(order, moveTo(order, k, to))
-				moved = true
+		for n := 1; n <= widest; n++ {
+			for k := 0; k+n <= len(order); k++ {
+				if to := w.better(order, k, n, d); to >= 0 {
+					copy(order, moveTo(order, k, n, to))
+					moved = true
+				}
 			}
 		}
 		if !moved {
@@ -208,53 +214,64 @@ func (w *web) smooth(order []int, d Direction) {
 	}
 }
 
-// better finds before what the file at k had best stand; -1: it stands well.
-func (w *web) better(order []int, k int, d Direction) int {
-	jumps := func(a, b int) int {
+// better finds before what the n files from k on had best stand; -1: they stand well.
+func (w *web) better(order []int, k, n int, d Direction) int {
+	first, last := order[k], order[k+n-1]
+	jump := func(a, b int) int { // -1 and len(order) are the ends
 		if a < 0 || b >= len(order) || !w.jump(order[a], order[b]) {
 			return 0
 		}
 		return 1
 	}
-	v := order[k]
-	here := jumps(k-1, k) + jumps(k, k+1) - jumps(k-1, k+1)
+	here := jump(k-1, k) + jump(k+n-1, k+n)
+	if k > 0 && k+n < len(order) {
+		here -= jump(k-1, k+n)
+	}
 	best, most := -1, 0
 	now := 0
 	if d == OutsideIn {
 		now = w.surprised(order, d)
 	}
 	for _, way := range []int{-1, 1} {
-		surprises := 0 // more than where it stands
-		for to := k + way; to >= 0 && to < len(order); to += way {
-			// it passes by what stands at to
-			u := order[to]
+		surprises := 0 // more than where they stand
+		at := k - 1
+		if way > 0 {
+			at = k + n
+		}
+		for to := at; to >= 0 && to < len(order); to += way {
+			// they pass by what stands at to
 			before := to
 			if way > 0 {
 				before = to + 1
 			}
 			if d == InsideOut {
-				if w.on(v, u) {
-					surprises -= way
-				}
-				if w.on(u, v) {
-					surprises += way
+				for _, v := range order[k : k+n] {
+					if w.on(v, order[to]) {
+						surprises -= way
+					}
+					if w.on(order[to], v) {
+						surprises += way
+					}
 				}
 				if surprises > farOff {
 					break
 				}
 			}
-			there := -jumps(before-1, before)
-			if before > 0 && w.jump(order[before-1], v) {
+			there := 0
+			if before > 0 && before < len(order) {
+				there = -jump(before-1, before)
+			}
+			if before > 0 && w.jump(order[before-1], first) {
 				there++
 			}
-			if before < len(order) && w.jump(v, order[before]) {
+			if before < len(order) && w.jump(last, order[before]) {
 				there++
 			}
 			gain := len(order)*-surprises + here - there
 			if gain <= most {
 				continue
 			}
-			if d == OutsideIn && w.surprised(moveTo(order, k, before), d) > now {
+			if d == OutsideIn && w.surprised(moveTo(order, k, n, before), d) > now {
 				continue
 			}
 			best, most = before, gain
@@ -263,14 +280,14 @@ func (w *web) better(order []int, k int, d Direction) int {
 	return best
 }
 
-// moveTo is an order with what stands at k put before what stands at to.
-func moveTo(order []int, k, to int) []int {
-	v := order[k]
-	out := slices.Delete(slices.Clone(order), k, k+1)
+// moveTo is an order with the n that stand from k on put before what stands at to.
+func moveTo(order []int, k, n, to int) []int {
+	block := slices.Clone(order[k : k+n])
+	out := slices.Delete(slices.Clone(order), k, k+n)
 	if to > k {
-		to--
+		to -= n
 	}
-	return slices.Insert(out, to, v)
+	return slices.Insert(out, to, block...)
 }
 
 // surprised counts the surprises of an order: from inside out, how often

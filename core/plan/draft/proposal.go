@@ -95,7 +95,7 @@ func (g *Ground) Propose(a Asked) (*Proposal, error) {
 	}
 	var readings []Reading
 	if left > 0 {
-		readings = b.staged(g.Readings(Task{left, a.Direction, Standard, b.interest, leave, h.reads, b.spots}))
+		readings = b.staged(g.Readings(Task{Minutes: left, Direction: a.Direction, Weights: Standard, Interest: b.interest, Leave: leave, Read: h.reads, spots: b.spots}))
 	}
 	w := &writer{g: g, b: b, a: &a, at: map[int]*plan.Passage{}}
 	if err := w.write(p, openers, readings); err != nil {
