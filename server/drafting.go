@@ -28,7 +28,14 @@ func (s *Server) groundOf(ctx context.Context, v *store.Survey) (*draft.Ground, 
 	if err != nil {
 		return nil, err
 	}
-	return s.store.Ground(ctx, v, whole)
+	chart, err := s.charts.of(ctx, v)
+	if errors.Is(err, store.ErrNotFound) {
+		chart, err = &store.Chart{}, nil // made before the history was kept so
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.store.Ground(ctx, v, whole, chart)
 }
 
 // ground is the complete survey at a repository's pin, ready for drafts.

@@ -10,9 +10,9 @@ import (
 	"juxtagram/core/summary"
 )
 
-// Ground is what plans are drafted from at a survey, which must be complete; whole
-// is its own.
-func (s *Store) Ground(ctx context.Context, v *Survey, whole *summary.Whole) (*draft.Ground, error) {
+// Ground is what plans are drafted from at a survey, which must be complete; whole and
+// chart are its own.
+func (s *Store) Ground(ctx context.Context, v *Survey, whole *summary.Whole, chart *Chart) (*draft.Ground, error) {
 	n := len(whole.Files)
 	in := draft.Survey{Whole: whole, Pin: v.OID, Hot: make([]float64, n), Intricacy: make([]int, n)}
 	for i := range in.Intricacy {
@@ -41,6 +41,17 @@ func (s *Store) Ground(ctx context.Context, v *Survey, whole *summary.Whole) (*d
 	for _, h := range o.Hotspots {
 		if i := whole.Find(h.Path); i >= 0 {
 			in.Hot[i] = h.Score
+		}
+	}
+	if chart.Ledger != nil {
+		in.Partners = func(files []int, limit int) ([]draft.Partner, int) {
+			return draft.PartnersIn(chart.Ledger, files, limit, func(file int) int {
+				row := chart.RowOf(whole.Files[file].Path)
+				if row < 0 {
+					return -1
+				}
+				return int(chart.Table.Rows[row].File)
+			}, func(number int) int { return whole.Find(chart.Files[number].Path) })
 		}
 	}
 	return draft.NewGround(in), nil

@@ -249,3 +249,31 @@ func TestGoals(t *testing.T) {
 		assert.ErrorAs(t, err, &unknown, name)
 	}
 }
+
+// What a symbol says of itself is what one will know after its passage; what changes
+// with its file is read too, though no import leads there.
+func TestASymbolIsToldByItsOwnWordsAndWithWhatChangesWithIt(t *testing.T) {
+	r := repotest.New(t)
+	gauge := func(n int) string {
+		return fmt.Sprintf("package gauge\n\n// Level is centimetres above chart datum.\nfunc Level() int { return %d }\n\nfunc bare() {}\n", n)
+	}
+	for n := range 3 {
+		r.Write("go.mod", "module gauge\n", "gauge.go", gauge(n), "panel.ts", fmt.Sprintf("export const shown = %d\n", n)).Commit("both")
+	}
+	r.Write("gauge.go", gauge(9), "alone.py", "x = 1\n").Commit("one")
+	g := groundOf(t, r.Read())
+	for name, want := range map[string]string{"Level": "Level is centimetres above chart datum. (line 4)", "bare": "`func bare()` (line 6)"} {
+		line := map[string]int{"Level": 4, "bare": 6}[name]
+		p := propose(t, g, draft.Asked{Goal: draft.Goal{Kind: draft.Symbol, Path: "gauge.go", Line: line, Name: name}, Minutes: 15, Direction: draft.OutsideIn})
+		read := map[string]draft.ProposedPassage{}
+		for _, x := range proposed(p) {
+			read[x.Target.Path] = x
+		}
+		assert.Equal(t, want, read["gauge.go"].Purpose)
+		assert.Contains(t, read["panel.ts"].Why, "it changed in 3 of the 4 commits that changed gauge.go")
+		assert.NotContains(t, read, "alone.py", "one commit is no sign")
+		assert.Equal(t, []string{"hotspots"}, p.Lacks, "nothing of it is intricate")
+	}
+	p := propose(t, demoGround(t), draft.Asked{Goal: draft.Goal{Kind: draft.Whole}, Minutes: 30, Direction: draft.OutsideIn})
+	assert.Empty(t, p.Lacks)
+}

@@ -1,6 +1,9 @@
 package survey
 
 import (
+	"sync"
+
+	"juxtagram/core/history"
 	"juxtagram/core/plan/draft"
 	"juxtagram/core/summary"
 )
@@ -18,6 +21,13 @@ func (r *Result) Ground(whole *summary.Whole) *draft.Ground {
 	for _, h := range r.Hotspots {
 		if i := whole.Find(h.Path); i >= 0 {
 			in.Hot[i] = h.Score
+		}
+	}
+	if r.Moves != nil {
+		same := func(n int) int { return n }
+		ledger := sync.OnceValue(func() *history.Ledger { return history.NewLedger(r.Moves, len(r.Files), r.Log.Time(), r.HalfLife) })
+		in.Partners = func(files []int, limit int) ([]draft.Partner, int) {
+			return draft.PartnersIn(ledger(), files, limit, same, same)
 		}
 	}
 	return draft.NewGround(in)

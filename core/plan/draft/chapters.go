@@ -80,8 +80,8 @@ func (w *writer) add(p *Proposal, x *plan.Passage) (err error) {
 func (w *writer) passage(r Reading) (*plan.Passage, error) {
 	g := w.g
 	x := &plan.Passage{Title: g.title(r.File), Target: g.target(r, w.b, &w.a.Goal), Minutes: r.Minutes}
-	if x.Target.Kind == plan.Symbol {
-		x.Title = x.Target.Symbol
+	if sym := w.b.spots[r.File].symbol; sym != nil && x.Target.Kind == plan.Symbol {
+		x.Title, x.Purpose = sym.Qualified, tellSymbol(sym)
 	}
 	said, err := g.Whole.OfFile(r.File)
 	if err != nil {

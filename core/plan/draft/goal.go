@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"juxtagram/core/lang"
 	"juxtagram/core/links/names"
 	"juxtagram/core/plan"
 	"juxtagram/core/role"
@@ -60,7 +61,7 @@ type spot struct {
 	kind       string // of the target
 	start, end int    // lines; 0: the whole file
 	lines      int    // to read; 0: as many as there is time for
-	symbol     string
+	symbol     *lang.Symbol
 }
 
 // stage is a part of a goal that is read together.
@@ -80,9 +81,10 @@ type brief struct {
 
 // how much what stands around a goal is of interest, beside the goal itself.
 const (
-	ofNeeds = 0.5
-	ofUsers = 0.35
-	ofTests = 0.5
+	ofNeeds    = 0.5
+	ofUsers    = 0.35
+	ofTests    = 0.5
+	ofPartners = 0.4 // where it changed every time
 )
 
 func (g *Ground) brief(goal *Goal) (*brief, error) {
@@ -128,7 +130,13 @@ const (
 	stageNeeds
 	stageUsers
 	stageTests
+	stagePartners
 )
+
+// movesWith is the stage of what has changed together with something.
+func movesWith(what string) stage {
+	return stage{"What changes with " + what, "What history ties to it, whether an import does or not."}
+}
 
 func (g *Ground) folderBrief(goal *Goal) (*brief, error) {
 	dir := strings.Trim(goal.Path, "/")
@@ -136,15 +144,15 @@ func (g *Ground) folderBrief(goal *Goal) (*brief, error) {
 	if dir == "" {
 		return g.wholeBrief(), nil
 	}
-	b := g.around(stage{dir, "What you are going to change."}, stage{"What " + dir + " leans on", "What it takes for granted."}, stage{"Who leans on " + dir, "Whom a change here reaches."}, stage{"Tests of " + dir, "What holds it to its word, and what to copy for a test of your own."})
+	b := g.around(stage{dir, "What you are going to change."}, stage{"What " + dir + " leans on", "What it takes for granted."}, stage{"Who leans on " + dir, "Whom a change here reaches."}, stage{"Tests of " + dir, "What holds it to its word, and what to copy for a test of your own."}, movesWith(dir))
 	b.title, b.purpose = "Start contributing to "+dir, "What "+dir+" does, what it leans on, who relies on it and how it is tested."
-	found := false
+	var inside []int
 	for i := range g.Whole.Files {
 		f := &g.Whole.Files[i]
 		if !strings.HasPrefix(f.Path, below) {
 			continue
 		}
-		found = true
+		inside = append(inside, i)
 		if f.Role == role.Test {
 			b.put(i, ofTests, stageTests, "it tests what is in "+dir)
 			continue
@@ -165,9 +173,10 @@ func (g *Ground) folderBrief(goal *Goal) (*brief, error) {
 			}
 		}
 	}
-	if !found {
+	if len(inside) == 0 {
 		return nil, &Unknown{dir + " is no folder of this commit"}
 	}
+	g.partners(b, inside, dir)
 	b.openers = g.bearings(dir)
 	return b, nil
 }
@@ -192,10 +201,10 @@ func (g *Ground) symbolBrief(goal *Goal) (*brief, error) {
 		return nil, err
 	}
 	name := sym.Qualified
-	b := g.around(stage{name, "What you are going to change, as it stands."}, stage{"What " + name + " needs", "What it takes for granted."}, stage{"Who uses " + name, "Whom a change reaches."}, stage{"Tests of " + name, "What holds it to its word."})
+	b := g.around(stage{name, "What you are going to change, as it stands."}, stage{"What " + name + " needs", "What it takes for granted."}, stage{"Who uses " + name, "Whom a change reaches."}, stage{"Tests of " + name, "What holds it to its word."}, movesWith(path.Base(goal.Path)))
 	b.title, b.purpose = "Change "+name, "What "+name+" does, what it needs, and all that a change of it reaches."
 	b.put(file, 1, stageCore, "it makes "+name)
-	b.spots[file] = spot{plan.Symbol, sym.Start, sym.End, sym.End - sym.Start + 1, name}
+	b.spots[file] = spot{plan.Symbol, sym.Start, sym.End, sym.End - sym.Start + 1, sym}
 	needs, err := g.Whole.Names.Needs(file, at)
 	if err != nil {
 		return nil, err
@@ -211,7 +220,25 @@ func (g *Ground) symbolBrief(goal *Goal) (*brief, error) {
 	if err := g.users(b, file, at, name); err != nil {
 		return nil, err
 	}
+	g.partners(b, []int{file}, path.Base(goal.Path))
 	return b, nil
+}
+
+// mostPartners is how many files that change with others are looked at.
+const mostPartners = 12
+
+// partners are what has changed in the same commits as some files.
+func (g *Ground) partners(b *brief, files []int, what string) {
+	if g.Partners == nil {
+		return
+	}
+	list, of := g.Partners(files, mostPartners)
+	for _, p := range list {
+		if g.readable(p.File) {
+			share := float64(p.Together) / float64(of)
+			b.put(p.File, ofPartners*share, stagePartners, fmt.Sprintf("it changed in %d of the %d commits that changed %s", p.Together, of, what))
+		}
+	}
 }
 
 // spotOf narrows a file to one of its symbols; a second symbol of it widens that
@@ -225,12 +252,12 @@ func (g *Ground) spotOf(b *brief, file, symbol int) error {
 		return err
 	}
 	if was, there := b.spots[file]; there {
-		if was.symbol != s.Qualified {
+		if was.symbol == nil || was.symbol.Qualified != s.Qualified {
 			b.spots[file] = spot{kind: plan.File}
 		}
 		return nil
 	}
-	b.spots[file] = spot{plan.Symbol, s.Start, s.End, s.End - s.Start + 1, s.Qualified}
+	b.spots[file] = spot{plan.Symbol, s.Start, s.End, s.End - s.Start + 1, s}
 	return nil
 }
 

@@ -20,6 +20,16 @@ type Survey struct {
 	Hot       []float64 // each file's score as a hotspot; 0: it is none
 	Intricacy []int     // of each file; -1: not parsed
 	Recipes   []recipe.Recipe
+	// Partners are the files that most often changed in the same commits as some files,
+	// at most limit, and how many commits changed those in all; nil: the history is not
+	// known.
+	Partners func(files []int, limit int) (list []Partner, of int)
+}
+
+// Partner is a file that changes with others.
+type Partner struct {
+	File     int
+	Together int // commits
 }
 
 // Ground is a survey made ready for drafts. It is not changed once it is made,

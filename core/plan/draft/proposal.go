@@ -29,6 +29,7 @@ type Proposal struct {
 	Minutes  int               `json:"minutes" doc:"That it takes, all of it taken"`
 	Chapters []ProposedChapter `json:"chapters" doc:"With what is there already, in reading order"`
 	Figures  Figures           `json:"figures"`
+	Lacks    []string          `json:"lacks" enum:"hotspots,centrality,entry_points" doc:"Figures that say nothing, since the repository has none of it"`
 	Notes    []string          `json:"notes" doc:"What was left out or could not be done, and why"`
 }
 
@@ -107,6 +108,7 @@ func (g *Ground) Propose(a Asked) (*Proposal, error) {
 		}
 	}
 	p.reckon(g, a.Direction)
+	p.Lacks = g.lacks()
 	p.tell(g, h)
 	return p, nil
 }
@@ -142,6 +144,20 @@ func (p *Proposal) reckon(g *Ground, d Direction) {
 	}
 	p.Figures = g.Measure(g.ReadingsOf(all), d)
 	p.Figures.Minutes = p.Minutes
+}
+
+// lacks names the figures of which the repository has nothing.
+func (g *Ground) lacks() []string {
+	out := []string{}
+	for _, x := range []struct {
+		name   string
+		shares []float64
+	}{{"hotspots", g.hot}, {"centrality", g.central}, {"entry_points", g.starts}} {
+		if !slices.ContainsFunc(x.shares, func(s float64) bool { return s > 0 }) {
+			out = append(out, x.name)
+		}
+	}
+	return out
 }
 
 // tell says what was left out, and why.
@@ -185,7 +201,10 @@ func (g *Ground) target(r Reading, b *brief, goal *Goal) plan.Target {
 	f := &g.Whole.Files[r.File]
 	t := plan.Target{Kind: plan.File, Path: f.Path, Commit: g.Pin}
 	if s, ok := b.spots[r.File]; ok && s.lines > 0 {
-		t.Kind, t.Start, t.End, t.Symbol = s.kind, s.start, s.end, s.symbol
+		t.Kind, t.Start, t.End = s.kind, s.start, s.end
+		if s.symbol != nil {
+			t.Symbol = s.symbol.Qualified
+		}
 		if t.Kind == plan.Comparison {
 			t.Base = goal.Base
 		}

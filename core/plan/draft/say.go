@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"juxtagram/core/lang"
 	"juxtagram/core/plan"
 	"juxtagram/core/summary"
 )
@@ -35,6 +36,14 @@ func tellPurpose(p *plan.Passage, said []summary.Sentence) {
 		}
 	}
 	p.Text = strings.Join(rest, "\n")
+}
+
+// tellSymbol is what a symbol says of itself, or how it is written.
+func tellSymbol(s *lang.Symbol) string {
+	if s.Doc != "" {
+		return fmt.Sprintf("%s (line %d)", s.Doc, s.NameLine)
+	}
+	return fmt.Sprintf("`%s` (line %d)", strings.ReplaceAll(s.Signature, "`", "'"), s.NameLine)
 }
 
 // cited names the first three lines that bear a sentence: " (line 12, other.go:3)";

@@ -4638,6 +4638,8 @@ export interface components {
       chapters: components['schemas']['ProposedChapter'][]
       figures: components['schemas']['Figures']
       goal: components['schemas']['Goal']
+      /** @description Figures that say nothing, since the repository has none of it */
+      lacks: ('hotspots' | 'centrality' | 'entry_points')[]
       /**
        * Format: int64
        * @description That it takes, all of it taken

@@ -6,10 +6,21 @@ import type { Proposal } from './proposing'
 /** How much of what matters a proposal covers, and how it reads. */
 const props = defineProps<{ proposal: Proposal }>()
 const f = computed(() => props.proposal.figures)
-const covered = computed(() => [
-  { share: f.value.entry_points, what: 'of where it starts', why: 'entry points, by their weight; tests aside' },
-  { share: f.value.hotspots, what: 'of where it moves', why: 'hotspots of the code, by their score and how much of each is shown' },
-  { share: f.value.centrality, what: 'of what holds it together', why: 'the centrality of all sources, by how much of each is shown' },
+const covered = computed(() => figures.value.filter((x) => !(props.proposal.lacks as string[]).includes(x.key)))
+const figures = computed(() => [
+  { key: 'entry_points', share: f.value.entry_points, what: 'of where it starts', why: 'entry points, by their weight; tests aside' },
+  {
+    key: 'hotspots',
+    share: f.value.hotspots,
+    what: 'of where it moves',
+    why: 'hotspots of the code, by their score and how much of each is shown',
+  },
+  {
+    key: 'centrality',
+    share: f.value.centrality,
+    what: 'of what holds it together',
+    why: 'the centrality of all sources, by how much of each is shown',
+  },
 ])
 const percent = (x: number) => `${Math.round(100 * x)} %`
 const passages = computed(() => props.proposal.chapters.reduce((n, c) => n + c.passages.filter((x) => x.state !== 'out').length, 0))
