@@ -5,11 +5,8 @@ import (
 	"errors"
 	"net/http"
 	"strings"
-	"unicode/utf8"
 
-	"juxtagram/core/lang"
 	"juxtagram/core/plan/draft"
-	"juxtagram/core/repo"
 	"juxtagram/store"
 )
 
@@ -71,17 +68,10 @@ func (s *Server) draft(ctx context.Context, w *who, in *struct {
 		}
 		asked.Plan = p.State
 	}
-	switch in.Goal {
-	case draft.Question:
-		if asked.Goal.Hits, asked.Goal.More, err = s.hitsOf(ctx, w, asked.Goal.Words); err != nil {
-			return nil, err
-		}
-	case draft.Since:
-		if err := s.changedSince(ctx, w, in.Since, &asked.Goal); err != nil {
-			return nil, err
-		}
+	var p *draft.Proposal
+	if err = asked.Goal.Look(ctx, s.jobs.Git(w.repository.ID), g.Pin, in.Since); err == nil {
+		p, err = g.Propose(asked)
 	}
-	p, err := g.Propose(asked)
 	var unknown *draft.Unknown
 	if errors.As(err, &unknown) {
 		return nil, problem(http.StatusUnprocessableEntity, "invalid", unknown.What)
@@ -90,56 +80,4 @@ func (s *Server) draft(ctx context.Context, w *who, in *struct {
 		return nil, err
 	}
 	return answer(*p), nil
-}
-
-// mostHits is how many lines of a question are looked at.
-const mostHits = 5000
-
-// hitsOf are the lines of the pin that hold what a question asks for: all of it,
-// or where nothing does, any of its longer words. more: there are others.
-func (s *Server) hitsOf(ctx context.Context, w *who, words string) (hits []draft.Hit, more bool, err error) {
-	if utf8.RuneCountInString(words) < 2 {
-		return nil, false, problem(http.StatusUnprocessableEntity, "invalid", "say what to look for, in two characters or more")
-	}
-	var single []string
-	for word := range strings.FieldsSeq(words) {
-		if utf8.RuneCountInString(word) >= 3 {
-			single = append(single, word)
-		}
-	}
-	for n, texts := range [][]string{{words}, single} {
-		if len(texts) == 0 {
-			continue
-		}
-		err = s.jobs.Git(w.repository.ID).Grep(ctx, w.repository.Pin, texts, repo.GrepOptions{IgnoreCase: true, Words: n > 0}, func(l repo.Line) bool {
-			if more = len(hits) == mostHits; more {
-				return false
-			}
-			path, _ := repo.EscapePath(l.Path)
-			hits = append(hits, draft.Hit{Path: path, Line: l.Number, Text: lang.ValidText([]byte(snippet(l)))})
-			return true
-		})
-		if err != nil || len(hits) > 0 {
-			return hits, more, err
-		}
-	}
-	return nil, false, nil
-}
-
-// changedSince fills in what changed since a commit.
-func (s *Server) changedSince(ctx context.Context, w *who, since string, goal *draft.Goal) error {
-	g := s.jobs.Git(w.repository.ID)
-	if since == "" {
-		return problem(http.StatusUnprocessableEntity, "invalid", "say since which commit, tag or branch")
-	}
-	var err error
-	if goal.Base, err = g.Resolve(ctx, since); err != nil {
-		return err
-	}
-	found, err := g.Differences(ctx, goal.Base, w.repository.Pin)
-	for _, d := range found {
-		path, _ := repo.EscapePath(d.Path)
-		goal.Changed = append(goal.Changed, draft.Changed{Path: path, Changes: int(d.Added + d.Deleted), Gone: d.NewBlob == ""})
-	}
-	return err
 }

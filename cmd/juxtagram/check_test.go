@@ -171,3 +171,22 @@ func TestExportTurnsOneFormIntoTheOther(t *testing.T) {
 	_, got = run(t, "plan", "export", "--folder", "docs", filepath.Join(r.Dir, "docs/gauge.plan.json"))
 	assert.Contains(t, got, "](../gauge.go#L8-L10)")
 }
+
+func TestDraftsForEveryGoal(t *testing.T) {
+	r, at := tracked(t)
+	r.Write("other.go", "package gauge\n\nvar x = Level()\n").Commit("two")
+	for name, args := range map[string][]string{
+		"Understand the whole": nil, "Change Send": {"--goal", "symbol", "--about", "gauge.go:8:Send"}, "Pursue: centimetres above": {"--goal", "question", "--about", "centimetres above"},
+		"What changed since " + at[:10]: {"--goal", "since", "--about", at},
+	} {
+		status, out := run(t, append([]string{"plan", "draft", "-q", "-m", "15", r.Dir}, args...)...)
+		assert.Zero(t, status, name)
+		var p struct{ Title string }
+		require.NoError(t, json.Unmarshal([]byte(out), &p))
+		assert.Equal(t, name, p.Title)
+	}
+	for _, args := range [][]string{{"--goal", "since"}, {"--goal", "since", "--about", "nowhere"}, {"--goal", "question", "--about", "x"}, {"--goal", "folder", "--about", "nowhere"}} {
+		status, _ := run(t, append([]string{"plan", "draft", "-q", r.Dir}, args...)...)
+		assert.Equal(t, 2, status, "%v", args)
+	}
+}

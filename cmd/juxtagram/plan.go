@@ -31,7 +31,8 @@ func planDraftCommand() *cobra.Command {
 		Short: "Propose what to read of a repository, and in which order",
 		Long: `Propose a reading plan for so many minutes, as JSON: chapters and passages, each
 with the reason why it is there. --goal is what the plan is for: whole, folder
-(--about its path) or symbol (--about path:line:name).`,
+(--about its path), symbol (--about path:line:name), question (--about its words) or
+since (--about a commit, tag or branch: what changed since then).`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if asked.Minutes < draft.LeastMinutes || asked.Minutes > draft.MostMinutes {
@@ -45,6 +46,9 @@ with the reason why it is there. --goal is what the plan is for: whole, folder
 				return err
 			}
 			return withSurvey(cmd.Context(), args[0], f, func(s *surveyed) error {
+				if err := asked.Goal.Look(cmd.Context(), s.git, s.result.Commit, about); err != nil {
+					return &intake.Refused{Reason: err.Error()}
+				}
 				p, err := s.result.Ground(s.whole).Propose(asked)
 				if err != nil {
 					return &intake.Refused{Reason: err.Error()}
@@ -59,8 +63,8 @@ with the reason why it is there. --goal is what the plan is for: whole, folder
 		},
 	}
 	f.add(cmd)
-	cmd.Flags().StringVar(&asked.Goal.Kind, "goal", asked.Goal.Kind, "whole, folder or symbol")
-	cmd.Flags().StringVar(&about, "about", "", "the folder, or the symbol as path:line:name")
+	cmd.Flags().StringVar(&asked.Goal.Kind, "goal", asked.Goal.Kind, "whole, folder, symbol, question or since")
+	cmd.Flags().StringVar(&about, "about", "", "the folder, the symbol as path:line:name, the words of a question, or a commit")
 	cmd.Flags().IntVarP(&asked.Minutes, "minutes", "m", 60, "how long readers have")
 	cmd.Flags().StringVar(&direction, "order", direction, "outside-in or inside-out")
 	return cmd
@@ -70,6 +74,11 @@ with the reason why it is there. --goal is what the plan is for: whole, folder
 func aboutOf(g *draft.Goal, about string) error {
 	switch g.Kind {
 	case draft.Whole:
+		return nil
+	case draft.Since:
+		return nil // Look reads it
+	case draft.Question:
+		g.Words = strings.TrimSpace(about)
 		return nil
 	case draft.Folder:
 		if g.Path = about; about == "" {
@@ -86,7 +95,7 @@ func aboutOf(g *draft.Goal, about string) error {
 		g.Path, g.Line, g.Name = path, n, name
 		return nil
 	}
-	return fmt.Errorf("--goal is whole, folder or symbol, not %q", g.Kind)
+	return fmt.Errorf("--goal is whole, folder, symbol, question or since, not %q", g.Kind)
 }
 
 func planExportCommand() *cobra.Command {
