@@ -21,7 +21,7 @@ const minutesOf = `document.querySelector('.sum b').textContent`
 func TestAPlanIsDraftedChangedByHandAndHalved(t *testing.T) {
 	p, _ := deskOn(t)
 	steps(t, p.Open("/r/1/plans"), p.Click("two hours"), p.See("A draft of a plan"), p.See("120 min"), p.See("of what holds it together"))
-	steps(t, p.Fill("draft-title", "The first two hours"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"), p.Visible(".passage"))
+	steps(t, p.Fill("draft-title", "The first two hours"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"), p.Visible(".passage"), p.Visible(".sum b"))
 	sum, err := browser.Ask[string](p, minutesOf)
 	require.NoError(t, err)
 	assert.Equal(t, "120 min", sum)

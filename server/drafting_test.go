@@ -3,7 +3,9 @@ package server_test
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"net/url"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -13,6 +15,7 @@ import (
 	"juxtagram/core/plan"
 	"juxtagram/core/plan/draft"
 	"juxtagram/core/plan/health"
+	"juxtagram/core/repo/repotest"
 	"juxtagram/server"
 	"juxtagram/store"
 )
@@ -264,4 +267,46 @@ func TestAPlanMovesToAnotherInstallation(t *testing.T) {
 		assert.Equal(t, 422, status)
 		assert.Contains(t, answer, want)
 	}
+}
+
+// A plan that lives in the repository is offered, looked at and taken by whoever wants
+// it; one that cannot be read says why.
+func TestAPlanFileOfTheRepositoryIsOffered(t *testing.T) {
+	h := open(t)
+	owner, reader := h.person("owner", true), h.person("reader", false)
+	r := repotest.New(t)
+	byHand := "# Start here\n\n## The gauge\n\n### How it is read\n\n[gauge](../gauge.go#L1-L3) · 4 min\n\n### Elsewhere\n\n[x](../../x.go) · 1 min\n"
+	r.Write("gauge.go", "package gauge\n\nfunc Level() int { return 4 }\n", "docs/start.plan.md", byHand, "half.plan.json", `{"format":"juxtagram-plan/1",`, "README.md", "# No plan\n").Commit("one")
+	dir := filepath.Join(h.roots, "offers.git")
+	r.Git("clone", "-q", "--bare", r.Dir, dir)
+	id := h.surveyedAt(owner, dir, "main")
+	require.NoError(t, h.store.SetRole(ctx, id, reader.person.ID, store.Reader))
+	plans := fmt.Sprintf("/api/repositories/%d/plans", id)
+	assert.Equal(t, server.OfferedInfo{Plans: []server.OfferedPlan{
+		{Path: "docs/start.plan.md", Title: "Start here", Passages: 1, Problems: 2},
+		{Path: "half.plan.json", Fault: "it is cut short: it ends after 29 bytes, in the middle of something"},
+	}}, get[server.OfferedInfo](reader, "GET", plans+"/offered", nil))
+
+	take := func(c *client, path string, more map[string]any) (int, string) {
+		body := map[string]any{"path": path}
+		maps.Copy(body, more)
+		return c.do("POST", plans+"/offered", body)
+	}
+	looked := get[server.TakenPlan](owner, "POST", plans+"/offered", map[string]any{"path": "docs/start.plan.md", "look": true})
+	assert.Equal(t, 1, looked.Passages)
+	require.Len(t, looked.Problems, 2)
+	assert.Contains(t, looked.Problems[0].What, "it is taken at "+get[server.RepositoryInfo](owner, "GET", fmt.Sprintf("/api/repositories/%d", id), nil).Pin[:10])
+	assert.Contains(t, looked.Problems[1].What, "leads out of the repository")
+	status, _ := take(reader, "docs/start.plan.md", nil)
+	assert.Equal(t, 403, status, "readers take it for themselves alone")
+	taken := get[server.TakenPlan](reader, "POST", plans+"/offered", map[string]any{"path": "docs/start.plan.md", "private": true})
+	p := get[server.PlanInfo](reader, "GET", fmt.Sprintf("%s/%d?edition=draft", plans, taken.Plan), nil)
+	assert.Equal(t, "gauge.go", p.InOrder[0].Passages[0].Target.Path)
+	for path, want := range map[string]int{"half.plan.json": 422, "README.md": 422, "nowhere.plan.md": 404, "../x.plan.md": 404} {
+		status, said := take(owner, path, nil)
+		assert.Equal(t, want, status, "%s: %s", path, said)
+	}
+	status, page := reader.do("GET", fmt.Sprintf("%s/%d/document?edition=draft&as=html", plans, taken.Plan), nil)
+	require.Equal(t, 200, status)
+	assert.Contains(t, page, "Level")
 }

@@ -154,6 +154,18 @@ func TestAHundredThousandPassages(t *testing.T) {
 	assert.Contains(t, problems[0].What, "make another plan")
 }
 
+func TestAHundredThousandPassagesInMarkdown(t *testing.T) {
+	var b strings.Builder
+	b.WriteString("# T\n\n## C\n")
+	for i := range 100_000 {
+		fmt.Fprintf(&b, "\n### %d. P\n\n[a](a.go) · 1 min\n", i+1)
+	}
+	s, problems, err := document.Read([]byte(b.String()), document.Setting{Commit: commit})
+	require.NoError(t, err)
+	assert.Len(t, s.Passages, plan.MaxPassages)
+	assert.Contains(t, problems[len(problems)-1].What, "more problems of the same kinds")
+}
+
 func FuzzRead(f *testing.F) {
 	f.Add(written(f, some(f)))
 	f.Add([]byte(one(reading("passage-1", "a.go", `,"needs":["passage-1","7"]`) + "," + reading("7", "../x", ""))))

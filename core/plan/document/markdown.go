@@ -40,7 +40,7 @@ func WriteMarkdown(w io.Writer, s *plan.State, folder string) error {
 	}{folder, s.Budget, s.Goal, asides(s)})
 	m.line("# %s\n", heading(s.Title))
 	m.paragraph(s.Purpose)
-	told := fmt.Sprintf("%d passages, %d minutes", n, minutes)
+	told := Many(n, "passage") + ", " + Many(minutes, "minute")
 	if s.Budget > 0 {
 		told += fmt.Sprintf("; readers have %d", s.Budget)
 	}
@@ -49,7 +49,7 @@ func WriteMarkdown(w io.Writer, s *plan.State, folder string) error {
 	case 1:
 		told += fmt.Sprintf(". Read at commit `%.10s`", commit)
 	default:
-		told += fmt.Sprintf(". Read at %d commits", len(commits))
+		told += ". Read at " + Many(len(commits), "commit")
 	}
 	m.line("*%s.*\n", told)
 	for i, c := range chapters {
@@ -305,6 +305,14 @@ func (m *markdown) ideas() {
 		m.line("**%s**%s\n", heading(i.Name), by)
 		m.text(i.Text)
 	}
+}
+
+// Many is a number with its noun.
+func Many(n int, noun string) string {
+	if n != 1 {
+		noun += "s"
+	}
+	return fmt.Sprintf("%d %s", n, noun)
 }
 
 // Numeral is a number as chapters bear it: 4 is IV.

@@ -29,6 +29,7 @@ var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"roman": document.Numeral,
 	"short": func(id string) string { return id[:min(10, len(id))] },
 	"prose": prose,
+	"many":  document.Many,
 }).Parse(layout))
 
 // view is what the page shows.
