@@ -2,6 +2,7 @@ package draft
 
 import (
 	"slices"
+	"sync"
 )
 
 // closeness are the weights of what is close by that are tried: what a reader gains by
@@ -35,7 +36,7 @@ func (g *Ground) Readings(t Task) []Reading {
 		leave = make([]bool, len(g.Whole.Files))
 	}
 	from := d.best
-	for n := 0; n < mostLeftOut && from.figures.Surprises > MostSurprises; n++ {
+	for n := 0; n < mostLeftOut && within(&from.figures, mostLeftOut-n); n++ {
 		file := g.offender(from.list, t.Direction)
 		if file < 0 || t.Read[file] > 0 {
 			break
@@ -46,6 +47,13 @@ func (g *Ground) Readings(t Task) []Reading {
 		from = d.try(tried)
 	}
 	return d.best.list
+}
+
+// within tells whether an order has too many surprises, but few enough that it may have
+// none too many once so many files are left out.
+func within(f *Figures, leave int) bool {
+	over := (f.Surprises - MostSurprises) * float64(f.Links)
+	return over > 0 && over <= float64(2*leave)
 }
 
 // drafts are drafts of one task, the best of them kept.
@@ -66,20 +74,39 @@ type attempt struct {
 	short   int     // in how much it falls short of what is asked
 }
 
-// tryAll tries several weights of what is close by.
+// tryAll tries several weights of what is close by, side by side.
 func (d *drafts) tryAll(t Task, weights []float64) {
-	for _, k := range weights {
+	if t.Weights.Close == 0 {
+		weights = weights[:1]
+	}
+	made := make([]*attempt, len(weights))
+	var all sync.WaitGroup
+	for i, k := range weights {
 		tried := t
 		tried.Weights.Close *= k
-		d.try(tried)
-		if t.Weights.Close == 0 {
-			return
-		}
+		all.Go(func() { made[i] = d.attempt(tried) })
+	}
+	all.Wait()
+	for _, a := range made {
+		d.keep(a)
 	}
 }
 
 // try makes a draft, and keeps it where it is better than the best.
 func (d *drafts) try(t Task) *attempt {
+	a := d.attempt(t)
+	d.keep(a)
+	return a
+}
+
+func (d *drafts) keep(a *attempt) {
+	if d.best == nil || a.better(d.best) {
+		d.best = a
+	}
+}
+
+// attempt makes a draft. It may be called by several goroutines.
+func (d *drafts) attempt(t Task) *attempt {
 	chosen, margin := d.g.choose(&t, d.weighed)
 	a := &attempt{list: d.g.arrange(chosen, t.Direction), weights: t.Weights, beside: t.beside, margin: min(margin, enough)}
 	a.figures = d.g.Measure(a.list, t.Direction)
@@ -88,9 +115,6 @@ func (d *drafts) try(t Task) *attempt {
 	}
 	for i := range d.rivals {
 		a.short += len(d.rivals[i].Ahead(&a.figures))
-	}
-	if d.best == nil || a.better(d.best) {
-		d.best = a
 	}
 	return a
 }
