@@ -103,9 +103,9 @@ type counting struct {
 	blobs atomic.Int64
 }
 
-func (c *counting) Facts(ctx context.Context, language string, content []byte) *facts.Facts {
-	c.blobs.Add(1)
-	return c.Pool.Facts(ctx, language, content)
+func (c *counting) FactsOf(ctx context.Context, blobs []reader.Blob) []*facts.Facts {
+	c.blobs.Add(int64(len(blobs)))
+	return c.Pool.FactsOf(ctx, blobs)
 }
 
 // surveyed runs a survey into the database, as the server does. It tells how

@@ -13,6 +13,7 @@ import (
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
 	"juxtagram/core/links/origin"
+	"juxtagram/core/reader"
 	"juxtagram/core/recipe"
 )
 
@@ -175,11 +176,7 @@ func (s *run) read(ctx context.Context, tasks []*task, done int) error {
 	for i, t := range tasks {
 		ids[i] = t.id
 	}
-	type blob struct {
-		task    *task
-		content []byte
-	}
-	blobs := make(chan blob, 8)
+	blobs := make(chan blob, waitingBlobs)
 	group, ctx := errgroup.WithContext(ctx)
 	group.Go(func() error {
 		defer close(blobs)
@@ -199,20 +196,23 @@ func (s *run) read(ctx context.Context, tasks []*task, done int) error {
 	batch := map[FactKey]*facts.Facts{}
 	for range runtime.GOMAXPROCS(0) {
 		group.Go(func() error {
-			for b := range blobs {
-				got := s.factsOf(ctx, b.task, b.content)
+			for first := range blobs {
+				taken := more(first, blobs)
+				got := s.factsOf(ctx, taken)
 				if err := ctx.Err(); err != nil {
 					return err
 				}
 				mu.Lock()
-				for key, f := range got {
-					batch[key] = f
-					if len(f.Linked.Head) > 0 {
-						s.heads[key] = f.Linked.Head
+				for i, b := range taken {
+					for key, f := range got[i] {
+						batch[key] = f
+						if len(f.Linked.Head) > 0 {
+							s.heads[key] = f.Linked.Head
+						}
 					}
+					s.apply(b.task, b.content, got[i])
+					done += len(b.task.files)
 				}
-				s.apply(b.task, b.content, got)
-				done += len(b.task.files)
 				s.sink.Progress(StageContents, done, total)
 				var full map[FactKey]*facts.Facts
 				if len(batch) >= keepEvery {
@@ -246,20 +246,59 @@ func (s *run) keep(ctx context.Context, batch map[FactKey]*facts.Facts) error {
 	return nil
 }
 
-// factsOf computes what is not known of one blob, for each language its names
+// blob is a content with what it is read for.
+type blob struct {
+	task    *task
+	content []byte
+}
+
+// waitingBlobs is how many blobs wait to be read, and mostAtOnce how many bytes of
+// them one reader is given at once.
+const (
+	waitingBlobs = 24
+	mostAtOnce   = 48 << 10
+)
+
+// more are a blob and those that wait behind it, as many as are best read at once.
+func more(first blob, blobs <-chan blob) []blob {
+	out := []blob{first}
+	for size := len(first.content); size < mostAtOnce; {
+		select {
+		case b, ok := <-blobs:
+			if !ok {
+				return out
+			}
+			size += len(b.content)
+			out = append(out, b)
+		default:
+			return out
+		}
+	}
+	return out
+}
+
+// factsOf computes what is not known of blobs, of each for every language that its names
 // give it.
-func (s *run) factsOf(ctx context.Context, t *task, content []byte) map[FactKey]*facts.Facts {
-	out := map[FactKey]*facts.Facts{}
-	for _, key := range t.keys {
-		known := false
-		for _, i := range t.files {
-			f := &s.result.Files[i]
-			known = known || (f.Facts != nil && f.Key == key)
+func (s *run) factsOf(ctx context.Context, list []blob) []map[FactKey]*facts.Facts {
+	out := make([]map[FactKey]*facts.Facts, len(list))
+	var asked []reader.Blob
+	var of []int
+	var keys []FactKey
+	for i, b := range list {
+		out[i] = map[FactKey]*facts.Facts{}
+		for _, key := range b.task.keys {
+			known := false
+			for _, n := range b.task.files {
+				f := &s.result.Files[n]
+				known = known || (f.Facts != nil && f.Key == key)
+			}
+			if !known {
+				asked, of, keys = append(asked, reader.Blob{Language: key.Language, Content: b.content}), append(of, i), append(keys, key)
+			}
 		}
-		if known {
-			continue
-		}
-		out[key] = s.options.Reader.Facts(ctx, key.Language, content)
+	}
+	for n, f := range s.options.Reader.FactsOf(ctx, asked) {
+		out[of[n]][keys[n]] = f
 	}
 	return out
 }

@@ -31,7 +31,7 @@ type Options struct {
 // Reader takes the facts of blobs, details packed. It may be called by several
 // goroutines; what cannot be read is listed, with the reason.
 type Reader interface {
-	Facts(ctx context.Context, language string, content []byte) *facts.Facts
+	FactsOf(ctx context.Context, blobs []reader.Blob) []*facts.Facts
 	// Rest tells that no blob will come for a while.
 	Rest()
 }
@@ -39,8 +39,12 @@ type Reader interface {
 // inProcess reads blobs in this process.
 type inProcess struct{}
 
-func (inProcess) Facts(ctx context.Context, language string, content []byte) *facts.Facts {
-	return reader.Read(ctx, language, content)
+func (inProcess) FactsOf(ctx context.Context, blobs []reader.Blob) []*facts.Facts {
+	out := make([]*facts.Facts, len(blobs))
+	for i, b := range blobs {
+		out[i] = reader.Read(ctx, b.Language, b.Content)
+	}
+	return out
 }
 
 func (inProcess) Rest() {}

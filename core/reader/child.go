@@ -93,6 +93,9 @@ func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 		if err := send(answers, brief, got.Packed, got.Linked.Head, got.Linked.Matter, got.Linked.Terms); err != nil {
 			return err
 		}
+		if requests.Buffered() > 0 {
+			continue // more was asked at once, and is answered at once
+		}
 		if err := answers.Flush(); err != nil {
 			return err
 		}
@@ -101,7 +104,9 @@ func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 
 func send(w io.Writer, parts ...[]byte) error {
 	for _, p := range parts {
-		if err := binary.Write(w, binary.LittleEndian, uint32(len(p))); err != nil {
+		var size [4]byte
+		binary.LittleEndian.PutUint32(size[:], uint32(len(p)))
+		if _, err := w.Write(size[:]); err != nil {
 			return err
 		}
 		if _, err := w.Write(p); err != nil {
@@ -115,10 +120,11 @@ func send(w io.Writer, parts ...[]byte) error {
 const maxPart = 1 << 30
 
 func receive(r io.Reader) ([]byte, error) {
-	var size uint32
-	if err := binary.Read(r, binary.LittleEndian, &size); err != nil {
+	var head [4]byte
+	if _, err := io.ReadFull(r, head[:]); err != nil {
 		return nil, err
 	}
+	size := binary.LittleEndian.Uint32(head[:])
 	if size > maxPart {
 		return nil, fmt.Errorf("a part of %d bytes", size)
 	}

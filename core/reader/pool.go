@@ -83,33 +83,77 @@ var decoder = func() cbor.DecMode {
 	return m
 }()
 
+// Blob is a text to be read as a language, by its name; "" for what the text itself
+// says.
+type Blob struct {
+	Language string
+	Content  []byte
+}
+
+// together is how many bytes of blobs are handed to a reader at once: so few that they
+// lie in the pipe before any is answered, and neither side waits for the other.
+const together = 48 << 10
+
+// Together tells how many of some blobs, from the first on, are best asked for at once:
+// what a question costs besides reading is shared by small ones.
+func Together(blobs []Blob) int {
+	n, size := 0, 0
+	for n < len(blobs) && (n == 0 || size+len(blobs[n].Content) <= together) {
+		size += len(blobs[n].Content)
+		n++
+	}
+	return n
+}
+
 // Facts takes the facts of one blob. It never fails: what a reader could not
 // read is listed, with the reason. When ctx ends it returns at once, with facts
 // that say so.
 func (p *Pool) Facts(ctx context.Context, language string, content []byte) *facts.Facts {
+	return p.FactsOf(ctx, []Blob{{language, content}})[0]
+}
+
+// FactsOf takes the facts of several blobs, each as Facts does of one. Where a reader
+// ends over one of them, those that it has not answered are asked for one by one.
+func (p *Pool) FactsOf(ctx context.Context, blobs []Blob) []*facts.Facts {
+	out := make([]*facts.Facts, 0, len(blobs))
+	for len(blobs) > 0 {
+		got := p.answers(ctx, blobs[:Together(blobs)])
+		out, blobs = append(out, got...), blobs[len(got):]
+	}
+	return out
+}
+
+// answers are those to the first of some blobs, to one at least.
+func (p *Pool) answers(ctx context.Context, blobs []Blob) []*facts.Facts {
 	if !ready.Load() {
-		return Read(ctx, language, content)
+		return []*facts.Facts{Read(ctx, blobs[0].Language, blobs[0].Content)}
 	}
 	var c *child
 	select {
 	case c = <-p.free:
 	case <-ctx.Done():
-		return givenUp(ctx.Err().Error(), true)
+		return []*facts.Facts{givenUp(ctx.Err().Error(), true)}
 	}
 	if c == nil {
 		var err error
 		if c, err = start(); err != nil {
 			p.free <- nil
-			return givenUp("no process to read it could be started: "+err.Error(), true)
+			return []*facts.Facts{givenUp("no process to read it could be started: "+err.Error(), true)}
 		}
 	}
-	got, err := c.ask(ctx, language, content, p.patience)
-	if err != nil {
-		c.end()
-		p.free <- nil
-		return givenUp(err.Error(), ctx.Err() != nil)
+	got, err := c.ask(ctx, blobs, p.patience)
+	if err == nil {
+		p.free <- c
+		return got
 	}
-	p.free <- c
+	c.end()
+	p.free <- nil
+	if len(blobs) == 1 {
+		return []*facts.Facts{givenUp(err.Error(), ctx.Err() != nil)}
+	}
+	if len(got) == 0 { // it may be the first that ended it
+		return p.answers(ctx, blobs[:1])
+	}
 	return got
 }
 
@@ -143,32 +187,45 @@ func start() (*child, error) {
 	return &child{command: cmd, in: in, writer: bufio.NewWriterSize(in, 1<<16), out: bufio.NewReaderSize(out, 1<<16)}, nil
 }
 
-// ask sends one blob and waits for its facts. After an error the child is of no
-// more use.
-func (c *child) ask(ctx context.Context, language string, content []byte, patience time.Duration) (*facts.Facts, error) {
+// ask sends blobs and waits for their facts. After an error the child is of no more
+// use; what it answered before is given nevertheless.
+func (c *child) ask(ctx context.Context, blobs []Blob, patience time.Duration) ([]*facts.Facts, error) {
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
 	stop := context.AfterFunc(ctx, func() { _ = c.command.Process.Kill() })
-	got, err := c.exchange(language, content)
+	got, err := c.exchange(blobs)
 	if !stop() && err != nil {
 		if ctx.Err() == context.DeadlineExceeded {
-			return nil, fmt.Errorf("reading took longer than %s", patience)
+			return got, fmt.Errorf("reading took longer than %s", patience)
 		}
-		return nil, ctx.Err()
+		return got, ctx.Err()
 	}
 	if err != nil {
-		return nil, fmt.Errorf("reading it ended the process that did (%s)", c.end())
+		return got, fmt.Errorf("reading it ended the process that did (%s)", c.end())
 	}
 	return got, nil
 }
 
-func (c *child) exchange(language string, content []byte) (*facts.Facts, error) {
-	if err := send(c.writer, []byte(language), content); err != nil {
-		return nil, err
+func (c *child) exchange(blobs []Blob) (got []*facts.Facts, err error) {
+	for i := range blobs {
+		if err := send(c.writer, []byte(blobs[i].Language), blobs[i].Content); err != nil {
+			return nil, err
+		}
 	}
 	if err := c.writer.Flush(); err != nil {
 		return nil, err
 	}
+	for range blobs {
+		f, err := c.answer()
+		if err != nil {
+			return got, err
+		}
+		got = append(got, f)
+	}
+	return got, nil
+}
+
+func (c *child) answer() (*facts.Facts, error) {
 	brief, err := receive(c.out)
 	if err != nil {
 		return nil, err

@@ -2,6 +2,7 @@ package reader
 
 import (
 	"context"
+	"fmt"
 	"os"
 	"strings"
 	"sync"
@@ -82,6 +83,45 @@ func TestWhatEndsAReaderCostsOneBlob(t *testing.T) {
 	assert.Equal(t, lang.Parsed, p.Facts(ctx, "Go", []byte("package d\n")).Depth, "the pool lives on")
 	p.Rest()
 	assert.Equal(t, lang.Parsed, p.Facts(ctx, "Go", []byte("package e\n")).Depth, "and after a rest")
+}
+
+// Small blobs are read in one exchange; what ends a reader in the midst of it costs the
+// others nothing, and each answer is that of its own blob.
+func TestManyBlobsAreAnsweredInTheirOrder(t *testing.T) {
+	p := newPool(1, 2*time.Second)
+	defer p.Close()
+	var blobs []Blob
+	want := []string{}
+	for i := range 60 {
+		text, name := fmt.Sprintf("package a\n\nfunc F%d() {}\n", i), fmt.Sprintf("F%d", i)
+		switch {
+		case i == 0 || i == 17 || i == 18:
+			text, name = "crash", ""
+		case i == 40:
+			text += strings.Repeat("// a long comment\n", 10_000) // more than goes together
+		}
+		blobs, want = append(blobs, Blob{"Go", []byte(text)}), append(want, name)
+	}
+	assert.Less(t, Together(blobs), len(blobs))
+	assert.Equal(t, 1, Together(blobs[40:]), "a large one goes alone")
+	got := p.FactsOf(ctx, blobs)
+	require.Len(t, got, len(blobs))
+	for i, f := range got {
+		if want[i] == "" {
+			assert.Contains(t, f.Reason, "ended the process", i)
+			continue
+		}
+		d, err := facts.Unpack(f.Packed)
+		require.NoError(t, err)
+		require.Len(t, d.Outline, 1, i)
+		assert.Equal(t, want[i], d.Outline[0].Name)
+	}
+	done, cancel := context.WithCancel(ctx)
+	cancel()
+	for _, f := range p.FactsOf(done, blobs[1:4]) {
+		assert.True(t, f.Passing)
+	}
+	assert.Empty(t, p.FactsOf(ctx, nil))
 }
 
 func TestAHangIsGivenUp(t *testing.T) {
