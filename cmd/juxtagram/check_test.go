@@ -146,6 +146,7 @@ func TestCheckRefusesWhatItCannotRead(t *testing.T) {
 		"cut short":       {write(string(whole[:len(whole)/2]))},
 		"a later format":  {write(strings.Replace(string(whole), "plan/1", "plan/2", 1))},
 		"partly":          {write(strings.Replace(string(whole), `"README.md"`, `"../README.md"`, 1))},
+		"no file":         {filepath.Join(t.TempDir(), "nowhere.plan.md")},
 		"no repository":   {"-r", t.TempDir(), file},
 		"no such commit":  {"-r", r.Dir, "--at", "nowhere", file},
 		"--bring, partly": {"--bring", write(strings.Replace(string(whole), `"README.md"`, `"../README.md"`, 1))},
@@ -155,8 +156,11 @@ func TestCheckRefusesWhatItCannotRead(t *testing.T) {
 			assert.Equal(t, 2, status)
 		})
 	}
+	status, out := run(t, "plan", "check", "-r", r.Dir, write(strings.Replace(string(whole), "How to gauge", `How \u001b[2J to\u202e gauge`, 1)))
+	assert.Zero(t, status)
+	assert.Contains(t, out, "How \uFFFD[2J to⟦RLO⟧ gauge", "a title steers no terminal")
 	lost := write(strings.ReplaceAll(string(whole), at, strings.Repeat("0123456789", 4)))
-	status, out := run(t, "plan", "check", "-r", r.Dir, lost)
+	status, out = run(t, "plan", "check", "-r", r.Dir, lost)
 	assert.Equal(t, 3, status)
 	assert.Contains(t, out, "the repository does not have the commit it is read at; perhaps README.md")
 }

@@ -10,6 +10,7 @@ import (
 	"juxtagram/core/intake"
 	"juxtagram/core/plan"
 	"juxtagram/core/plan/document"
+	"juxtagram/core/plan/health"
 )
 
 // planFile is a plan that was read from a file.
@@ -26,7 +27,7 @@ type planFile struct {
 func readPlan(name string) (*planFile, error) {
 	content, err := os.ReadFile(name)
 	if err != nil {
-		return nil, err
+		return nil, &intake.Refused{Reason: err.Error()}
 	}
 	p := &planFile{name: name, folder: folderOf(name), markdown: !bytes.HasPrefix(bytes.TrimSpace(content), []byte("{"))}
 	state, problems, err := document.Read(content, document.Setting{Folder: p.folder})
@@ -34,7 +35,7 @@ func readPlan(name string) (*planFile, error) {
 		return nil, &intake.Refused{Reason: name + ": " + err.Error()}
 	}
 	for _, x := range problems {
-		fmt.Fprintf(os.Stderr, "%s: %s: %s\n", name, x.Where, x.What)
+		fmt.Fprintf(os.Stderr, "%s: %s\n", name, health.Printable(x.Where+": "+x.What))
 	}
 	p.state, p.problems = state, len(problems)
 	return p, nil

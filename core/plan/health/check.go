@@ -4,8 +4,11 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"strings"
+	"unicode"
 
 	"juxtagram/core/follow"
+	"juxtagram/core/note"
 	"juxtagram/core/plan"
 )
 
@@ -55,13 +58,7 @@ func Look(ctx context.Context, to *follow.Follower, s *plan.State) (*Check, erro
 	return c, nil
 }
 
-// Stale tells whether a passage reads otherwise than it did, or strictly, stands
-// elsewhere.
-func (r *Report) Stale(strictly bool) bool {
-	return r.What == plan.Changed || r.What == plan.Gone || strictly && r.What == plan.Moved
-}
-
-// Stale is how many passages are.
+// Stale is how many passages read otherwise than they did, or strictly, stand elsewhere.
 func (c *Check) Stale(strictly bool) int {
 	n := c.Counts.Changed + c.Counts.Gone
 	if strictly {
@@ -70,20 +67,31 @@ func (c *Check) Stale(strictly bool) int {
 	return n
 }
 
+// Printable is a text for a terminal: what would steer it, or turn the text round, is
+// shown instead.
+func Printable(s string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsControl(r) {
+			return '\uFFFD'
+		}
+		return r
+	}, note.Visible(s))
+}
+
 // Print writes a line for each passage that is not as it was.
 func (c *Check) Print(w io.Writer) error {
 	k := c.Counts
-	_, err := fmt.Fprintf(w, "%s at %.10s: %d as they were, %d moved, %d changed, %d gone\n", c.Title, c.Commit, k.Same, k.Moved, k.Changed, k.Gone)
+	_, err := fmt.Fprintf(w, "%s at %.10s: %d as they were, %d moved, %d changed, %d gone\n", Printable(c.Title), c.Commit, k.Same, k.Moved, k.Changed, k.Gone)
 	for _, p := range c.Passages {
 		if p.What == plan.Same || err != nil {
 			continue
 		}
-		if _, err = fmt.Fprintf(w, "  %-7s  %d. %s\n", p.What, p.Number, p.Title); err != nil {
+		if _, err = fmt.Fprintf(w, "  %-7s  %d. %s\n", p.What, p.Number, Printable(p.Title)); err != nil {
 			return err
 		}
 		for i := range p.Places {
 			if p.Places[i].What != plan.Same && err == nil {
-				_, err = fmt.Fprintf(w, "           %s\n", p.Places[i].Says())
+				_, err = fmt.Fprintf(w, "           %s\n", Printable(p.Places[i].Says()))
 			}
 		}
 	}
