@@ -30,7 +30,9 @@ func (s *stale) Error() string {
 
 func planCheckCommand() *cobra.Command {
 	var repository, at, as, out string
-	var strictly, bring bool
+	var bring bool
+	var alike int
+	var measure health.Measure
 	cmd := &cobra.Command{
 		Use:   "check [flags] FILE...",
 		Short: "Tell which passages of plans are stale",
@@ -46,6 +48,12 @@ failed.`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if !slices.Contains([]string{"text", "json", "sarif"}, as) {
 				return fmt.Errorf("--as is text, json or sarif, not %q", as)
+			}
+			if alike < 1 || alike > 100 {
+				return fmt.Errorf("--alike goes from 1 to 100")
+			}
+			if alike < 100 {
+				measure.Alike = float64(alike) / 100
 			}
 			var plans []*planFile
 			partly := false
@@ -71,13 +79,13 @@ failed.`,
 			if err != nil {
 				return err
 			}
-			err = writeTo(out, func(w io.Writer) error { return tellChecks(w, as, args, checks, strictly) })
+			err = writeTo(out, func(w io.Writer) error { return tellChecks(w, as, args, checks, &measure) })
 			if err == nil && bring && !partly {
 				err = bringPlans(plans, checks)
 			}
 			n := 0
 			for _, c := range checks {
-				n += c.Stale(strictly)
+				n += c.Stale(&measure)
 			}
 			switch {
 			case err != nil:
@@ -94,7 +102,8 @@ failed.`,
 	cmd.Flags().StringVar(&at, "at", "", "tag, branch or commit to check at (default: where HEAD leads)")
 	cmd.Flags().StringVar(&as, "as", "text", "text, json or sarif")
 	cmd.Flags().StringVarP(&out, "out", "o", "", "write to this file instead of standard output")
-	cmd.Flags().BoolVar(&strictly, "strict", false, "a passage that only moved is stale too")
+	cmd.Flags().BoolVar(&measure.Moved, "strict", false, "a passage that only moved is stale too")
+	cmd.Flags().IntVar(&alike, "alike", 100, "percent of a changed passage that must read as they did for it not to be stale; 100: any change counts")
 	cmd.Flags().BoolVar(&bring, "bring", false, "write the plan files anew, with what is not gone brought along to the commit")
 	return cmd
 }
@@ -130,10 +139,10 @@ func withFollower(ctx context.Context, source, at string, plans []*planFile, do 
 	})
 }
 
-func tellChecks(w io.Writer, as string, files []string, checks []*health.Check, strictly bool) error {
+func tellChecks(w io.Writer, as string, files []string, checks []*health.Check, m *health.Measure) error {
 	switch as {
 	case "sarif":
-		return health.WriteSARIF(w, files, checks, strictly)
+		return health.WriteSARIF(w, files, checks, m)
 	case "json":
 		enc := json.NewEncoder(w)
 		enc.SetIndent("", " ")

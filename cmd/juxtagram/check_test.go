@@ -14,6 +14,7 @@ import (
 
 	"juxtagram/core/plan"
 	"juxtagram/core/plan/document"
+	"juxtagram/core/plan/draft"
 	"juxtagram/core/plan/health"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo/repotest"
@@ -94,6 +95,9 @@ func TestCheckTellsWhatIsStale(t *testing.T) {
 	assert.Contains(t, out, "README.md: all of it is there, with more")
 	status, out = run(t, "plan", "check", "-r", r.Dir, "--at", at, file)
 	assert.Zero(t, status, out)
+
+	_, sarif := run(t, "plan", "check", "-r", r.Dir, "--alike", "90", "--as", "sarif", file)
+	assert.Equal(t, 1, strings.Count(sarif, `"level": "warning"`), "what has only more in it is excepted, what is gone is not")
 
 	_, out = run(t, "plan", "check", "-r", r.Dir, "--as", "json", file)
 	var checks []health.Check
@@ -185,10 +189,22 @@ func TestDraftsForEveryGoal(t *testing.T) {
 	} {
 		status, out := run(t, append([]string{"plan", "draft", "-q", "-m", "15", r.Dir}, args...)...)
 		assert.Zero(t, status, name)
-		var p struct{ Title string }
-		require.NoError(t, json.Unmarshal([]byte(out), &p))
-		assert.Equal(t, name, p.Title)
+		drafted := filepath.Join(t.TempDir(), "drafted.plan.json")
+		require.NoError(t, os.WriteFile(drafted, []byte(out), 0o644))
+		state, problems, err := document.Read([]byte(out), document.Setting{})
+		require.NoError(t, err)
+		assert.Empty(t, problems)
+		assert.Equal(t, name, state.Title)
+		status, out = run(t, "plan", "check", "-r", r.Dir, drafted)
+		assert.Zero(t, status)
+		assert.Contains(t, out, fmt.Sprintf("%d as they were, 0 moved", len(state.Passages)))
 	}
+	_, markdown := run(t, "plan", "draft", "-q", "-m", "15", "--as", "markdown", r.Dir)
+	assert.Contains(t, markdown, "](gauge.go)")
+	var proposal draft.Proposal
+	_, out := run(t, "plan", "draft", "-q", "-m", "15", "--as", "proposal", r.Dir)
+	require.NoError(t, json.Unmarshal([]byte(out), &proposal))
+	assert.NotZero(t, proposal.Figures.Minutes)
 	for _, args := range [][]string{{"--goal", "since"}, {"--goal", "since", "--about", "nowhere"}, {"--goal", "question", "--about", "x"}, {"--goal", "folder", "--about", "nowhere"}} {
 		status, _ := run(t, append([]string{"plan", "draft", "-q", r.Dir}, args...)...)
 		assert.Equal(t, 2, status, "%v", args)

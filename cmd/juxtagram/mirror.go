@@ -32,7 +32,7 @@ func withMirror(ctx context.Context, source string, do func(*mirror) error) erro
 	defer os.RemoveAll(temp)
 	exe, _ := os.Executable()
 	dir := filepath.Join(temp, "mirror.git")
-	if _, err := intake.Source(ctx, dir, source, intake.Options{Protocols: []string{"https", "http", "ssh", "git", "file"}, AskPass: exe}); err != nil {
+	if _, err := intake.Source(ctx, dir, source, intake.Options{Protocols: []string{"https", "http", "ssh", "git", "file"}, AskPass: exe, Once: true}); err != nil {
 		return err
 	}
 	m := &mirror{git: repo.At(dir), readers: reader.New(1)}

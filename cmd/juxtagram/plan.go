@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -25,12 +26,13 @@ func planDraftCommand() *cobra.Command {
 	var f surveyFlags
 	asked := draft.Asked{Goal: draft.Goal{Kind: draft.Whole}}
 	direction := string(draft.OutsideIn)
-	about := ""
+	about, as := "", "json"
 	cmd := &cobra.Command{
 		Use:   "draft [flags] SOURCE",
 		Short: "Propose what to read of a repository, and in which order",
-		Long: `Propose a reading plan for so many minutes, as JSON: chapters and passages, each
-with the reason why it is there. --goal is what the plan is for: whole, folder
+		Long: `Propose a reading plan for so many minutes: chapters and passages, each with the
+reason why it is there. It is written as a plan document (JSON), as Markdown for the
+repository's root, or as the proposal with its figures. --goal is what the plan is for: whole, folder
 (--about its path), symbol (--about path:line:name), question (--about its words) or
 since (--about a commit, tag or branch: what changed since then).`,
 		Args: cobra.ExactArgs(1),
@@ -41,6 +43,9 @@ since (--about a commit, tag or branch: what changed since then).`,
 			asked.Direction = draft.Direction(direction)
 			if asked.Direction != draft.OutsideIn && asked.Direction != draft.InsideOut {
 				return fmt.Errorf("--order is %s or %s", draft.OutsideIn, draft.InsideOut)
+			}
+			if !slices.Contains([]string{"json", "markdown", "proposal"}, as) {
+				return fmt.Errorf("--as is json, markdown or proposal, not %q", as)
 			}
 			if err := aboutOf(&asked.Goal, about); err != nil {
 				return err
@@ -53,12 +58,7 @@ since (--about a commit, tag or branch: what changed since then).`,
 				if err != nil {
 					return &intake.Refused{Reason: err.Error()}
 				}
-				return writeTo(f.out, func(w io.Writer) error {
-					enc := json.NewEncoder(w)
-					enc.SetIndent("", " ")
-					enc.SetEscapeHTML(false)
-					return enc.Encode(p)
-				})
+				return writeTo(f.out, func(w io.Writer) error { return writeDraft(w, p, as) })
 			})
 		},
 	}
@@ -66,8 +66,22 @@ since (--about a commit, tag or branch: what changed since then).`,
 	cmd.Flags().StringVar(&asked.Goal.Kind, "goal", asked.Goal.Kind, "whole, folder, symbol, question or since")
 	cmd.Flags().StringVar(&about, "about", "", "the folder, the symbol as path:line:name, the words of a question, or a commit")
 	cmd.Flags().IntVarP(&asked.Minutes, "minutes", "m", 60, "how long readers have")
+	cmd.Flags().StringVar(&as, "as", as, "json, markdown or proposal")
 	cmd.Flags().StringVar(&direction, "order", direction, "outside-in or inside-out")
 	return cmd
+}
+
+func writeDraft(w io.Writer, p *draft.Proposal, as string) error {
+	switch as {
+	case "json":
+		return document.Write(w, p.Taken())
+	case "markdown":
+		return document.WriteMarkdown(w, p.Taken(), "")
+	}
+	enc := json.NewEncoder(w)
+	enc.SetIndent("", " ")
+	enc.SetEscapeHTML(false)
+	return enc.Encode(p)
 }
 
 // aboutOf reads what a goal is about.

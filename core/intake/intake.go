@@ -48,6 +48,7 @@ type Options struct {
 	AnswerIn  time.Duration // how long an address may take to answer; 0: 30 s
 	FetchIn   time.Duration // how long it may take to send everything; 0: 1 h
 	Limits    Limits        // zero: DefaultLimits
+	Once      bool          // the mirror is used once: its history is not indexed, nor looked through for damage
 	Progress  func(what string)
 	KnownHost string // file of known ssh hosts; "": one beside the mirror
 }
@@ -90,6 +91,9 @@ func finish(ctx context.Context, g *repo.Git, o *Options) error {
 			return refuse("%s", err)
 		}
 		return err
+	}
+	if o.Once {
+		return nil
 	}
 	o.say("indexing history")
 	if err := g.WriteCommitGraph(ctx); err != nil {

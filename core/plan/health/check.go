@@ -58,11 +58,37 @@ func Look(ctx context.Context, to *follow.Follower, s *plan.State) (*Check, erro
 	return c, nil
 }
 
-// Stale is how many passages read otherwise than they did, or strictly, stand elsewhere.
-func (c *Check) Stale(strictly bool) int {
-	n := c.Counts.Changed + c.Counts.Gone
-	if strictly {
-		n += c.Counts.Moved
+// Measure says what counts as stale: what changed or is gone, and
+type Measure struct {
+	Moved bool    // what stands elsewhere
+	Alike float64 // but for what changed so little that this share of it reads as it did, 0..1; 0: nothing is excepted
+}
+
+// Stale tells whether a passage is.
+func (m *Measure) Stale(r *Report) bool {
+	switch r.What {
+	case plan.Gone:
+		return true
+	case plan.Moved:
+		return m.Moved
+	case plan.Same:
+		return false
+	}
+	for i := range r.Places {
+		if m.Alike == 0 || r.Places[i].Like < m.Alike {
+			return true
+		}
+	}
+	return m.Moved
+}
+
+// Stale is how many passages are.
+func (c *Check) Stale(m *Measure) int {
+	n := 0
+	for i := range c.Passages {
+		if m.Stale(&c.Passages[i].Report) {
+			n++
+		}
 	}
 	return n
 }

@@ -49,15 +49,15 @@ type sarifRegion struct {
 
 // WriteSARIF writes checks of plans, by the path of each plan's file, as one run of
 // SARIF 2.1.0: a result for each place that is not as it was, at the code, or where
-// that is gone at the plan's file.
-func WriteSARIF(w io.Writer, files []string, checks []*Check, strictly bool) error {
+// that is gone at the plan's file. Those of stale passages are warnings, others notes.
+func WriteSARIF(w io.Writer, files []string, checks []*Check, m *Measure) error {
 	results := []sarifResult{}
 	for i, c := range checks {
 		for k := range c.Passages {
 			p := &c.Passages[k]
 			for n := range p.Places {
 				if f := &p.Places[n]; f.What != plan.Same {
-					results = append(results, result(files[i], p, f, strictly))
+					results = append(results, result(files[i], p, f, m))
 				}
 			}
 		}
@@ -74,9 +74,9 @@ func WriteSARIF(w io.Writer, files []string, checks []*Check, strictly bool) err
 	})
 }
 
-func result(file string, p *Checked, f *Finding, strictly bool) sarifResult {
+func result(file string, p *Checked, f *Finding, m *Measure) sarifResult {
 	r := sarifResult{Rule: "passage-" + f.What, Level: "note", Message: sarifText{fmt.Sprintf("Passage %d, %s: %s", p.Number, p.Title, f.Says())}}
-	if f.What != plan.Moved || strictly {
+	if m.Stale(&p.Report) {
 		r.Level = "warning"
 	}
 	at := sarifLocation{}
