@@ -252,17 +252,13 @@ type blob struct {
 	content []byte
 }
 
-// waitingBlobs is how many blobs wait to be read, and mostAtOnce how many bytes of
-// them one reader is given at once.
-const (
-	waitingBlobs = 24
-	mostAtOnce   = 48 << 10
-)
+// waitingBlobs is how many blobs wait to be read.
+const waitingBlobs = 24
 
 // more are a blob and those that wait behind it, as many as are best read at once.
 func more(first blob, blobs <-chan blob) []blob {
 	out := []blob{first}
-	for size := len(first.content); size < mostAtOnce; {
+	for size := len(first.content); size < reader.AtOnce; {
 		select {
 		case b, ok := <-blobs:
 			if !ok {

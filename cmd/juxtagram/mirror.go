@@ -45,11 +45,7 @@ func withMirror(ctx context.Context, source string, do func(*mirror) error) erro
 // read reads what a file at a commit says, with its text; nil: there is no such file, or
 // nothing can be read of it.
 func (m *mirror) read(ctx context.Context, commit, path string) (*facts.Details, string, error) {
-	raw, err := repo.UnescapePath(path, false)
-	if err != nil {
-		return nil, "", nil //nolint:nilerr // no file has such a path
-	}
-	id, err := m.blobs.Find(commit, raw)
+	id, err := m.blobs.FindShown(commit, path)
 	if errors.Is(err, repo.ErrNoFile) {
 		return nil, "", nil
 	}

@@ -78,11 +78,7 @@ func (f *Follower) Has(ctx context.Context, commit string) (bool, error) {
 
 // Find is the id of the file at a path as it is shown; repo.ErrNoFile: there is none.
 func (f *Follower) Find(commit, path string) (string, error) {
-	raw, err := repo.UnescapePath(path, false)
-	if err != nil {
-		return "", repo.ErrNoFile
-	}
-	return f.blobs.Find(commit, raw)
+	return f.blobs.FindShown(commit, path)
 }
 
 // Text reads a file at a commit; texts of the same content are the same. ErrNoFile:

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"regexp"
 	"slices"
 	"unicode/utf8"
@@ -229,6 +230,18 @@ func (t *Target) Paths() []string {
 		}
 	}
 	return out
+}
+
+// Name is a stretch as people read it: its path, with its lines where it is not the whole
+// file.
+func (s *Stretch) Name() string {
+	switch {
+	case s.Start == 0:
+		return s.Path
+	case s.Start >= s.End:
+		return fmt.Sprintf("%s, line %d", s.Path, s.Start)
+	}
+	return fmt.Sprintf("%s, lines %d to %d", s.Path, s.Start, s.End)
 }
 
 // Commits are the commits that a plan's passages are read at, each once, in order.

@@ -90,15 +90,15 @@ type Blob struct {
 	Content  []byte
 }
 
-// together is how many bytes of blobs are handed to a reader at once: so few that they
+// AtOnce is how many bytes of blobs are handed to a reader at once: so few that they
 // lie in the pipe before any is answered, and neither side waits for the other.
-const together = 48 << 10
+const AtOnce = 48 << 10
 
 // Together tells how many of some blobs, from the first on, are best asked for at once:
 // what a question costs besides reading is shared by small ones.
 func Together(blobs []Blob) int {
 	n, size := 0, 0
-	for n < len(blobs) && (n == 0 || size+len(blobs[n].Content) <= together) {
+	for n < len(blobs) && (n == 0 || size+len(blobs[n].Content) <= AtOnce) {
 		size += len(blobs[n].Content)
 		n++
 	}

@@ -113,6 +113,20 @@ func (b *Blobs) Find(commit, path string) (string, error) {
 	return id, nil
 }
 
+// FindShown is Find by a path as EscapePath shows it: one that is valid UTF-8 stands for
+// itself, and where no file has it, for the one that it escapes.
+func (b *Blobs) FindShown(commit, shown string) (string, error) {
+	id, err := b.Find(commit, shown)
+	if !errors.Is(err, ErrNoFile) || !strings.Contains(shown, "%") {
+		return id, err
+	}
+	raw, bad := UnescapePath(shown, true)
+	if bad != nil {
+		return "", err
+	}
+	return b.Find(commit, raw)
+}
+
 func (b *Blobs) ask(what, id string) (int64, error) {
 	if _, err := fmt.Fprintf(b.in, "%s %s\n", what, id); err != nil {
 		b.end()

@@ -295,6 +295,27 @@ func TestFindTakesNoRelativePaths(t *testing.T) {
 	require.NoError(t, err)
 }
 
+func TestFilesAreFoundByPathsAsTheyAreShown(t *testing.T) {
+	r := repotest.New(t)
+	raw := "odd/\xff 100%.go"
+	id := r.Write(raw, "package a\n", "50%25.go", "package b\n", "60%.go", "package c\n").Commit("one")
+	blobs := r.Read().Blobs()
+	defer blobs.Close()
+	shown, escaped := repo.EscapePath(raw)
+	require.True(t, escaped)
+	for path, of := range map[string]string{shown: raw, "50%25.go": "50%25.go", "60%.go": "60%.go"} {
+		want, err := blobs.Find(id, of)
+		require.NoError(t, err)
+		got, err := blobs.FindShown(id, path)
+		require.NoError(t, err, path)
+		assert.Equal(t, want, got, path)
+	}
+	for _, path := range []string{"nowhere.go", "no%zz.go", "odd/%00.go"} {
+		_, err := blobs.FindShown(id, path)
+		require.ErrorIs(t, err, repo.ErrNoFile, path)
+	}
+}
+
 func TestPatchIsWhatGitSays(t *testing.T) {
 	r := repotest.New(t)
 	first := r.Write("a.go", "package a\n", "b.go", "package b\n").Commit("one")

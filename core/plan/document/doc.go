@@ -7,5 +7,5 @@
 // wherever the repository has that commit.
 //
 // Markdown is for people: it is read on any Git host, and leads to the code by
-// path and lines.
+// path and lines. It is taken in again, also where people wrote it by hand.
 package document

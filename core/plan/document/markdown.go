@@ -246,18 +246,18 @@ func (m *markdown) link(s plan.Stretch) string {
 	for i := range parts {
 		parts[i] = url.PathEscape(parts[i])
 	}
-	name, address := s.Path, path.Join(parts...)
+	address := path.Join(parts...)
 	switch {
 	case s.Start > 0 && s.End > s.Start:
-		name, address = fmt.Sprintf("%s, lines %d to %d", name, s.Start, s.End), fmt.Sprintf("%s#L%d-L%d", address, s.Start, s.End)
+		address = fmt.Sprintf("%s#L%d-L%d", address, s.Start, s.End)
 	case s.Start > 0:
-		name, address = fmt.Sprintf("%s, line %d", name, s.Start), fmt.Sprintf("%s#L%d", address, s.Start)
+		address = fmt.Sprintf("%s#L%d", address, s.Start)
 	}
 	if first, _, _ := strings.Cut(address, "/"); strings.Contains(first, ":") {
 		address = "./" + address // else it would name a scheme
 	}
 	address = strings.NewReplacer("(", "%28", ")", "%29").Replace(address)
-	return fmt.Sprintf("[%s](%s)", inline(strings.ReplaceAll(name, "`", "'")), address)
+	return fmt.Sprintf("[%s](%s)", inline(strings.ReplaceAll(s.Name(), "`", "'")), address)
 }
 
 // try writes what is to be done.

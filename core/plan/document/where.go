@@ -10,7 +10,7 @@ import (
 	"juxtagram/core/plan"
 )
 
-// inDestination finds links as Markdown writes them. A name may hold what is escaped.
+// What the line that leads to the code is made of. A link's name may hold what is escaped.
 var (
 	link       = regexp.MustCompile(`\[((?:\\.|[^\]\\])*)\]\(([^)\s]*)\)`)
 	lineRange  = regexp.MustCompile(`^L(\d+)(?:-L?(\d+))?$`)

@@ -83,7 +83,7 @@ func (p *printer) gone(b *block, err error) (*block, error) {
 
 // lines shows lines of a file, the whole of it, or its most telling lines.
 func (p *printer) lines(ctx context.Context, s plan.Stretch, budget int) (*block, error) {
-	b := &block{Name: named(s), Commit: s.Commit, Says: s.Says}
+	b := &block{Name: s.Name(), Commit: s.Commit, Says: s.Says}
 	if p.full(b) {
 		return b, nil
 	}
@@ -138,7 +138,7 @@ func (p *printer) folder(ctx context.Context, t *plan.Target) (*block, error) {
 	if t.Path == "" {
 		b.Name = "the whole repository"
 	}
-	raw, err := repo.UnescapePath(t.Path, false)
+	raw, err := repo.UnescapePath(t.Path, strings.Contains(t.Path, "%"))
 	if err != nil {
 		return p.gone(b, &missing{"its path cannot be used"})
 	}
@@ -178,7 +178,7 @@ func (p *printer) difference(ctx context.Context, old, new, at string) (*block, 
 	if p.full(b) {
 		return b, nil
 	}
-	raw, err := repo.UnescapePath(at, false)
+	raw, err := repo.UnescapePath(at, strings.Contains(at, "%"))
 	if err != nil {
 		return p.gone(b, &missing{"its path cannot be used"})
 	}
@@ -214,15 +214,4 @@ func (p *printer) picture(ctx context.Context, t *plan.Target) (*block, error) {
 	b.Picture = template.URL("data:" + kind + ";base64," + base64.StdEncoding.EncodeToString(content)) //nolint:gosec // a picture runs nothing
 	p.code += len(b.Picture)
 	return b, nil
-}
-
-// named is a place as people write it.
-func named(s plan.Stretch) string {
-	switch {
-	case s.Start == 0:
-		return s.Path
-	case s.Start == s.End:
-		return fmt.Sprintf("%s, line %d", s.Path, s.Start)
-	}
-	return fmt.Sprintf("%s, lines %d to %d", s.Path, s.Start, s.End)
 }

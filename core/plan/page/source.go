@@ -34,11 +34,7 @@ func (m *missing) Error() string { return m.why }
 
 // raw reads a file of at most limit bytes.
 func (s *Source) raw(commit, path string, limit int64) ([]byte, error) {
-	at, err := repo.UnescapePath(path, false)
-	if err != nil {
-		return nil, &missing{"its path cannot be used"}
-	}
-	id, err := s.Blobs.Find(commit, at)
+	id, err := s.Blobs.FindShown(commit, path)
 	if errors.Is(err, repo.ErrNoFile) {
 		return nil, &missing{"there is no such file at this commit"}
 	}

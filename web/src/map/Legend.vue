@@ -21,6 +21,8 @@ const next = <T extends string>(list: Record<T, unknown>, now: T) => {
   const keys = Object.keys(list) as T[]
   return keys[(keys.indexOf(now) + 1) % keys.length]!
 }
+const several = computed(() => props.picture.lines.some((l) => l.rows))
+const aside = computed(() => props.picture.marks.aside.some((n) => n > 0))
 const spanned = computed(() => props.picture.whole !== null)
 /** What a folder shows where a sum would mean nothing. */
 const apart = computed(() => {
@@ -41,12 +43,12 @@ const apart = computed(() => {
       <span><Mark kind="plan" /> in a plan</span>
       <template v-if="plan">
         <span :title="`Leads that “${plan}” neither has one read nor sets aside`"><Mark kind="undecided" /> undecided</span>
-        <span v-if="picture.marks.aside.some((n) => n > 0)"><Mark kind="aside" /> set aside</span>
+        <span v-if="aside"><Mark kind="aside" /> set aside</span>
       </template>
       <span><Mark kind="read" /> read</span>
       <template v-if="state.order === 'tree'">
         <span><i class="folder" /> a folder</span>
-        <span v-if="picture.lines.some((l) => l.rows)"><i class="more" /> several small ones</span>
+        <span v-if="several"><i class="more" /> several small ones</span>
       </template>
       <template v-if="ties">
         <span :title="`${selectedName} imports from ${many(ties.leans, 'file')}`"
