@@ -14,8 +14,6 @@ import (
 	"juxtagram/localpg/pgtest"
 )
 
-const password = "a long enough password"
-
 // TestOnePersonMakesAPlanAndAnotherFollowsIt is the main job, end to end: take
 // in a repository, make a plan of five passages from leads and files, share
 // it; another follows it, resumes after a restart, and comes to the end.
@@ -97,6 +95,7 @@ func TestAPlanChangesUnderTheEyesOfOthers(t *testing.T) {
 }
 
 func TestWhatGoesWrongIsTold(t *testing.T) {
+	t.Parallel()
 	roots := t.TempDir()
 	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
 	p := page(t, s)

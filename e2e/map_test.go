@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"path/filepath"
 	"strings"
 	"testing"
 
@@ -9,22 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"juxtagram/demo"
 	"juxtagram/e2e/browser"
-	"juxtagram/localpg/pgtest"
 )
-
-// understood is somebody before the demo, taken in and surveyed.
-func understood(t *testing.T) *browser.Page {
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "marshgauge.git")))
-	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
-	p := page(t, s)
-	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
-	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "marshgauge.git")), p.Click("Take it in"), p.Click("Pin here and survey"),
-		p.See("In short"), p.See("A small network of tide gauges along a marsh coast."))
-	return p
-}
 
 func textOf(t *testing.T, p *browser.Page, css string) string {
 	t.Helper()
@@ -49,7 +34,7 @@ func names(t *testing.T, p *browser.Page, n int) []string {
 // repository is, how its tests are run, where it starts, which files change
 // most now, which big file never changes, and who knows the collector.
 func TestFiveMinutesWithAnUnfamiliarRepository(t *testing.T) {
-	p := understood(t)
+	p := desk(t)
 	assert.Contains(t, textOf(t, p, ".sentences"), "A small network of tide gauges", "what it is")
 	front := textOf(t, p, ".overview")
 	assert.Regexp(t, `test make test Makefile:15`, front, "how its tests are run, and the line that says so")
@@ -80,7 +65,7 @@ func TestFiveMinutesWithAnUnfamiliarRepository(t *testing.T) {
 
 // The whole of it once more by keys alone.
 func TestTheMapByKeysAlone(t *testing.T) {
-	p := understood(t)
+	p := desk(t)
 	steps(t, p.Open("/r/1/map"), p.Visible("#line-0"))
 	steps(t, p.Press(kb.ArrowDown), p.Press(kb.ArrowDown), p.Visible(`#line-1.at`), p.Visible(`aside[aria-label="Card of board"]`))
 	steps(t, p.Press(kb.ArrowRight), p.See("package.json"), p.Visible(`#line-1[aria-expanded="true"]`))
@@ -98,7 +83,7 @@ func TestTheMapByKeysAlone(t *testing.T) {
 // Filters, scales and spans stand in the address, and an answer without rows
 // says so.
 func TestTheMapIsNarrowedAndSent(t *testing.T) {
-	p := understood(t)
+	p := desk(t)
 	steps(t, p.Open("/r/1/map"), p.Visible("#line-0"), p.Click("half-year"), p.Visible("rect.frame"), p.See(" of "))
 	steps(t, p.Click("people"), p.Click("square-root"), p.See("linear"), p.Click("sum"), p.See("maximum"))
 	where, err := browser.Ask[string](p, `location.search`)

@@ -1,27 +1,18 @@
 package e2e
 
 import (
-	"path/filepath"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"juxtagram/demo"
-	"juxtagram/localpg/pgtest"
 )
 
 // A newcomer reads what the repository is in short, opens a citation, asks what
 // a name means by keys alone, and follows it to its definition.
 func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
-	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
-	p := page(t, s)
-	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
-	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"),
-		p.See("In short"), p.See("A small network of tide gauges along a marsh coast."))
+	p := desk(t)
+	steps(t, p.See("In short"), p.See("A small network of tide gauges along a marsh coast."))
 	steps(t, p.Click("README.md:3"), p.Visible(`.cm-in[data-line="3"]`))
 
 	// what a file leans on and does, each line opened by its citation

@@ -1,26 +1,17 @@
 package e2e
 
 import (
-	"path/filepath"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"juxtagram/demo"
-	"juxtagram/localpg/pgtest"
 )
 
 // A reader narrows an outline and jumps, by keys alone once the file is open.
 func TestAReaderFindsAFunctionByItsInitials(t *testing.T) {
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
-	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
-	p := page(t, s)
-	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
-	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"),
-		p.See("What is unfinished"), p.See("parsed"))
+	p := desk(t)
+	steps(t, p.See("What is unfinished"), p.See("parsed"))
 
 	steps(t, p.Open("/r/1/read?path=firmware/sampler.c"), p.See("sampler_self_check"), p.Press("i"), p.See("What it imports"), p.See(`"median.h"`), p.See("known to be wrong"))
 	steps(t, p.Press("o"), p.Visible(`.outline input:focus`), p.Press(kb.Backspace+"sSC"), p.Visible(`[aria-label="function sampler_self_check, public, line 64"]`))

@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"fmt"
-	"path/filepath"
 	"syscall"
 	"testing"
 
@@ -11,9 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"juxtagram/demo"
 	"juxtagram/e2e/browser"
-	"juxtagram/localpg/pgtest"
 )
 
 // joined is somebody with a part in the first repository.
@@ -81,16 +78,14 @@ func TestAPlanIsComposedByTwoAndGuidesTwo(t *testing.T) {
 // TestADraftOutlivesTheServer: what is done while the server is away is kept, and
 // sent when it is back.
 func TestADraftOutlivesTheServer(t *testing.T) {
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
-	database, data := pgtest.URL(t), t.TempDir()
-	s := serve(t, database, data, "127.0.0.1:0", "--roots", roots)
-	p := settled(t, s, roots)
+	database, data := copied(t)
+	s := serve(t, database, data, "127.0.0.1:0", "--roots", begun.roots)
+	p := onaOn(t, s)
 	steps(t, p.Open("/r/1/plans"), p.Fill("plan-title", "Tough"), p.Click("Begin"), p.Click("Add a chapter"), p.Visible(`[aria-label="Title of chapter I"]`), p.See("only writers see it"))
 	listen := s.base[len("http://"):]
 	s.stop(syscall.SIGKILL)
 	steps(t, p.Click("Add a chapter"), p.Visible(`[aria-label="Title of chapter II"]`), p.See("not saved yet"))
-	s = serve(t, database, data, listen, "--roots", roots)
+	s = serve(t, database, data, listen, "--roots", begun.roots)
 	steps(t, p.See("only writers see it"), p.Open("/r/1/plans/1/compose"), p.Visible(`[aria-label="Title of chapter II"]`))
 }
 

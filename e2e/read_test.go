@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"fmt"
-	"path/filepath"
 	"regexp"
 	"strconv"
 	"testing"
@@ -11,35 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"juxtagram/demo"
 	"juxtagram/e2e/browser"
-	"juxtagram/localpg/pgtest"
 )
-
-// desk opens the demo's repository for somebody who has just taken it in.
-func desk(t *testing.T) *browser.Page {
-	t.Helper()
-	p, _ := deskOn(t)
-	return p
-}
-
-// deskOn is desk with the server behind it.
-func deskOn(t *testing.T) (*browser.Page, *served) {
-	t.Helper()
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
-	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
-	return settled(t, s, roots), s
-}
-
-// settled makes the first account, and takes in the demo below roots.
-func settled(t *testing.T, s *served, roots string) *browser.Page {
-	t.Helper()
-	p := page(t, s)
-	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
-	steps(t, p.Open("/take-in"), p.Click("A folder of the server"), p.Fill("folder", filepath.Join(roots, "m.git")), p.Click("Take it in"), p.Click("Pin here and survey"), p.See("In short"))
-	return p
-}
 
 const sampler = "/r/1/read?path=firmware/sampler.c"
 
@@ -103,7 +75,8 @@ func TestTheDeskByKeysAlone(t *testing.T) {
 	// quiet, and not
 	steps(t, p.Press("q"), p.Gone(`.side`), p.Press("q"), p.Visible(`.side`))
 	// the browser's own finding misses lines that are folded away; ours opens them
-	steps(t, p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("f"), p.Visible(`.main .find input:focus`), p.Press("settle_ms"), p.See("1 of 2"), p.Visible(`.cm-line[data-line="16"] .cm-hit-here`), p.Press(kb.Escape), p.Gone(`.main .find`))
+	steps(t, p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("-"), p.Press("f"), p.Visible(`.main .find input:focus`), p.Press("s"), p.Visible(`.cm-line[data-line="1"] .cm-hit-here`),
+		p.Press("ettle_ms"), p.See("1 of 2"), p.Visible(`.cm-line[data-line="16"] .cm-hit-here`), p.Press(kb.Escape), p.Gone(`.main .find`))
 	// the same place at another commit
 	steps(t, p.Press("t"), p.See("The same place at another commit"))
 }

@@ -1,16 +1,11 @@
 package e2e
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
-	"io"
 	"math/rand"
-	"net/http"
-	"net/http/cookiejar"
 	"os"
-	"path/filepath"
 	"strconv"
 	"strings"
 	"sync"
@@ -23,50 +18,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"juxtagram/core/plan"
-	"juxtagram/demo"
-	"juxtagram/localpg/pgtest"
 	"juxtagram/store"
 )
-
-// client sends requests as somebody who signed in.
-type client struct {
-	base string
-	http *http.Client
-}
-
-func newClient(t *testing.T, base string) *client {
-	jar, err := cookiejar.New(nil)
-	require.NoError(t, err)
-	return &client{base, &http.Client{Jar: jar, Timeout: 20 * time.Second}}
-}
-
-// ask sends a request; status 0: nobody answered.
-func (c *client) ask(method, path string, body, into any) (int, string) {
-	var in bytes.Buffer
-	if err := json.NewEncoder(&in).Encode(body); err != nil {
-		return 0, err.Error()
-	}
-	q, err := http.NewRequest(method, c.base+path, &in)
-	if err != nil {
-		return 0, err.Error()
-	}
-	q.Header.Set("Content-Type", "application/json")
-	answer, err := c.http.Do(q)
-	if err != nil {
-		return 0, err.Error()
-	}
-	defer answer.Body.Close()
-	text, err := io.ReadAll(answer.Body)
-	if err != nil {
-		return 0, err.Error()
-	}
-	if into != nil && answer.StatusCode < 300 {
-		if err := json.Unmarshal(text, into); err != nil {
-			return 0, err.Error()
-		}
-	}
-	return answer.StatusCode, string(text)
-}
 
 // edits is how many are made: EDITS=10000 for the figure.
 func edits() int {
@@ -82,31 +35,17 @@ const writers = 8
 // HTTP, and kills the server midway: all end with the same plan, everything that
 // was acknowledged is in it once, and the plan is the fold of its operations.
 func TestNothingAcknowledgedIsLost(t *testing.T) {
-	roots := t.TempDir()
-	require.NoError(t, demo.Build(t.Context(), filepath.Join(roots, "m.git")))
-	database, data := pgtest.URL(t), t.TempDir()
-	s := serve(t, database, data, "127.0.0.1:0", "--roots", roots)
+	database, data := copied(t)
+	s := serve(t, database, data, "127.0.0.1:0", "--roots", begun.roots)
 	base := s.base
-	first := newClient(t, base)
-	must := func(status int, text string) {
-		t.Helper()
-		require.Less(t, status, 300, text)
-		require.NotZero(t, status, text)
-	}
-	must(first.ask("POST", "/api/first-account", map[string]string{"name": "Ona", "email": "ona@example.test", "password": password}, nil))
-	must(first.ask("POST", "/api/repositories", map[string]string{"source": filepath.Join(roots, "m.git")}, nil))
-	var repository struct{ Pin, State string }
-	require.Eventually(t, func() bool {
-		_, _ = first.ask("GET", "/api/repositories/1", nil, &repository)
-		return repository.State == "needs-pin"
-	}, 30*time.Second, 50*time.Millisecond)
-	must(first.ask("PUT", "/api/repositories/1/pin", map[string]string{"pin": "v1.4.0"}, nil))
-	must(first.ask("GET", "/api/repositories/1", nil, &repository))
-	must(first.ask("POST", "/api/repositories/1/plans", map[string]string{"title": "Busy"}, nil))
+	first := signedIn(t, base)
+	var repository struct{ Pin string }
+	first.must(t, "GET", "/api/repositories/1", nil, &repository)
+	first.must(t, "POST", "/api/repositories/1/plans", map[string]string{"title": "Busy"}, nil)
 
-	begin := []any{}
+	beginning := []any{}
 	with := func(op plan.Op) {
-		begin = append(begin, map[string]any{"client_id": fmt.Sprintf("beginning-%d", len(begin)), "op": op})
+		beginning = append(beginning, map[string]any{"client_id": fmt.Sprintf("beginning-%d", len(beginning)), "op": op})
 	}
 	for i := range 12 {
 		with(plan.Op{Kind: plan.AddChapter, NewCh: &plan.Chapter{ID: fmt.Sprintf("chapter-%d", i), Order: fmt.Sprintf("%dV", i+1), Title: "x"}})
@@ -114,7 +53,7 @@ func TestNothingAcknowledgedIsLost(t *testing.T) {
 	for i := range 60 {
 		with(plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: fmt.Sprintf("passage-%d", i), Chapter: fmt.Sprintf("chapter-%d", i%12), Order: "V", Target: plan.Target{Kind: plan.Commit, Commit: repository.Pin}}})
 	}
-	must(first.ask("POST", "/api/repositories/1/plans/1/ops", map[string]any{"ops": begin}, nil))
+	first.must(t, "POST", "/api/repositories/1/plans/1/ops", map[string]any{"ops": beginning}, nil)
 
 	total := int64(edits())
 	var made, acknowledged, refused atomic.Int64
@@ -123,8 +62,7 @@ func TestNothingAcknowledgedIsLost(t *testing.T) {
 	killed := make(chan struct{})
 	var wait sync.WaitGroup
 	for w := range writers {
-		c := newClient(t, base)
-		must(c.ask("POST", "/api/sign-in", map[string]string{"email": "ona@example.test", "password": password}, nil))
+		c := signedIn(t, base)
 		wait.Go(func() {
 			r := rand.New(rand.NewSource(int64(w)))
 			texts := map[string]string{}
@@ -163,18 +101,14 @@ func TestNothingAcknowledgedIsLost(t *testing.T) {
 	}
 	<-killed
 	s.stop(syscall.SIGKILL)
-	serve(t, database, data, strings.TrimPrefix(base, "http://"), "--roots", roots)
+	serve(t, database, data, strings.TrimPrefix(base, "http://"), "--roots", begun.roots)
 	wait.Wait()
 	t.Logf("%d edits by %d writers: %d acknowledged, %d refused with the reason", total, writers, acknowledged.Load(), refused.Load())
 	assert.Greater(t, acknowledged.Load(), total/4)
 
 	plans := map[string]bool{}
 	for range writers {
-		c := newClient(t, base)
-		must(c.ask("POST", "/api/sign-in", map[string]string{"email": "ona@example.test", "password": password}, nil))
-		status, text := c.ask("GET", "/api/repositories/1/plans/1?edition=draft", nil, nil)
-		must(status, text)
-		plans[text] = true
+		plans[signedIn(t, base).must(t, "GET", "/api/repositories/1/plans/1?edition=draft", nil, nil)] = true
 	}
 	assert.Len(t, plans, 1, "all end with the same plan")
 	db, err := store.Open(context.Background(), database)

@@ -12,12 +12,14 @@ import (
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
 
 // Patience is how long anything may take to appear.
-const Patience = 15 * time.Second
+const Patience = 30 * time.Second
 
 // Browser is a running Chromium.
 type Browser struct {
@@ -34,7 +36,7 @@ func Start(ctx context.Context) (*Browser, error) {
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.ExecPath("/usr/bin/chromium"), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile),
 		chromedp.WindowSize(1280, 800), chromedp.Flag("disable-dev-shm-usage", false), chromedp.Flag("disable-quic", true),
-		chromedp.Flag("disable-component-update", true), chromedp.Flag("hide-scrollbars", true))
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("hide-scrollbars", true), chromedp.Flag("js-flags", "--no-maglev --no-turbofan"), chromedp.Flag("force-prefers-reduced-motion", true))
 	alloc, stopAlloc := chromedp.NewExecAllocator(ctx, options...)
 	b, stopBrowser := chromedp.NewContext(alloc)
 	stop := func() {
@@ -68,7 +70,24 @@ func (b *Browser) NewPage(base string) (*Page, error) {
 		return nil, err
 	}
 	p := &Page{ctx, base, stop}
-	return p, p.Size(1280, 800)
+	return p, errors.Join(p.Size(1280, 800), p.focused())
+}
+
+// focused has the tab take itself for the one in front, whatever other tabs do.
+func (p *Page) focused() error {
+	return p.do("giving the focus", chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+		return err
+	}))
+}
+
+// Cookie sets a cookie for the application.
+func (p *Page) Cookie(name, value string) error {
+	set := network.SetCookieParams{Name: name, Value: value, URL: p.base}
+	return p.do("setting a cookie", chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, network.SetCookie, set)
+		return err
+	}))
 }
 
 // Dark says whether the system asks for dark colours.
@@ -192,7 +211,31 @@ func (p *Page) ClickAt(css string) error { return p.click("clicking "+css, css) 
 // Fill types into the field with a name, in place of what stands there.
 func (p *Page) Fill(name, value string) error {
 	css := fmt.Sprintf(`[name=%q]`, name)
-	return p.do("filling "+name, chromedp.WaitVisible(css), chromedp.Click(css), chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)), chromedp.SendKeys(css, kb.Delete+value))
+	return p.do("filling "+name, chromedp.WaitVisible(css), chromedp.Click(css), keys("a", chromedp.ModifierCtrl), keys(kb.Delete+value))
+}
+
+// keys presses one key after the other. A key that writes is down and writes at
+// once, as by hand: a page that answers to it is not written into.
+func keys(list string, modifiers ...chromedp.Modifier) chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		for _, r := range list {
+			events := kb.Encode(r)
+			down, up := *events[0], *events[len(events)-1]
+			for _, m := range modifiers {
+				down.Modifiers |= int64(m)
+				up.Modifiers |= int64(m)
+			}
+			if len(events) == 3 && down.Modifiers&^int64(chromedp.ModifierShift) == 0 {
+				down.Text, down.UnmodifiedText = events[1].Text, events[1].UnmodifiedText
+			}
+			for _, event := range []input.DispatchKeyEventParams{down, up} {
+				if _, err := cdp.Call(ctx, t, input.DispatchKeyEvent, event); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
 }
 
 // Attach chooses files in the field with this name.
@@ -206,13 +249,13 @@ func (p *Page) Holds(name, value string) error {
 }
 
 // Press presses keys: letters as they are, others from package kb.
-func (p *Page) Press(keys string) error {
-	return p.do("pressing a key", chromedp.KeyEvent(keys))
+func (p *Page) Press(list string) error {
+	return p.do("pressing a key", keys(list))
 }
 
 // PressWith presses a key with modifiers held.
 func (p *Page) PressWith(key string, modifiers ...chromedp.Modifier) error {
-	return p.do("pressing a key", chromedp.KeyEvent(key, chromedp.KeyModifiers(modifiers...)))
+	return p.do("pressing a key", keys(key, modifiers...))
 }
 
 // Visible waits for what a CSS selector finds.

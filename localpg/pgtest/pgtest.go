@@ -84,8 +84,19 @@ func template(ctx context.Context) error {
 // URL is the address of a fresh, migrated database.
 func URL(t testing.TB) string {
 	t.Helper()
+	return Copy(t, server.Database("migrated"))
+}
+
+// Copy is the address of a fresh copy of a database of this server that nobody
+// is connected to.
+func Copy(t testing.TB, database string) string {
+	t.Helper()
+	at, err := pgx.ParseConfig(database)
+	if err != nil {
+		t.Fatal(err)
+	}
 	name := fmt.Sprintf("test_%d", made.Add(1))
-	if err := admin(context.Background(), "CREATE DATABASE "+name+" TEMPLATE migrated"); err != nil {
+	if err := admin(context.Background(), "CREATE DATABASE "+name+" TEMPLATE "+pgx.Identifier{at.Database}.Sanitize()); err != nil {
 		t.Fatal(err)
 	}
 	return server.Database(name)

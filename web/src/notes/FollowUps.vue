@@ -57,6 +57,7 @@ async function link(commit: string) {
       <a-auto-complete
         v-model:value="typed"
         :options="options"
+        :filter-option="false"
         autofocus
         default-open
         style="flex: 1"

@@ -7,8 +7,7 @@ const typed = defineModel<string>({ required: true })
 defineProps<{ total: number; more: boolean; at: number; repositoryWide: unknown }>()
 const emit = defineEmits<{ step: [by: number]; close: [] }>()
 const box = useTemplateRef<HTMLInputElement>('box')
-// the key that opened this must not be typed into the field
-const focus = () => setTimeout(() => box.value?.select(), 60)
+const focus = () => box.value?.select()
 onMounted(focus)
 defineExpose({ focus })
 </script>

@@ -138,11 +138,11 @@ watch(
   () => props.wing,
   (w) => view.value?.dispatch({ effects: setWing.of(w ?? null) }),
 )
+// also where another search has its first hit elsewhere
 watch(
-  () => props.hit,
-  (i) => {
-    const h = i !== undefined && i >= 0 ? props.hits?.[i] : undefined
-    if (h && view.value) goTo(view.value.state.doc.lineAt(h.from).number)
+  () => props.hits?.[props.hit ?? -1]?.from,
+  (from) => {
+    if (from !== undefined && view.value) goTo(view.value.state.doc.lineAt(from).number)
   },
 )
 // a range that comes from the address is brought into sight
