@@ -7,6 +7,7 @@ package syntax
 import "C"
 
 import (
+	"sync"
 	"unsafe"
 
 	sitter "github.com/smacker/go-tree-sitter"
@@ -28,6 +29,8 @@ type Grammar struct {
 	symbols  map[string][]uint16
 	fields   map[string]uint16
 	machines chan *C.jx_machine // ready parsers; C memory, so no pool that forgets
+	shared   []byte             // the first state of what all parsers have in common; none: nothing
+	alone    sync.Mutex         // held by a parser that shares it
 }
 
 // NewGrammar readies a grammar of the grammar library. Of the bare tokens, such
@@ -37,6 +40,8 @@ func NewGrammar(l *sitter.Language, tokens ...string) *Grammar {
 	// The library keeps the C pointer as the only field of its Language.
 	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{},
 		machines: make(chan *C.jx_machine, idleParsers)}
+	state := make([]byte, C.JX_MAX_STATE)
+	g.shared = state[:C.jx_shared_state(g.language, (*C.char)(unsafe.Pointer(&state[0])))]
 	wanted := map[string]bool{}
 	for _, t := range tokens {
 		wanted[t] = true

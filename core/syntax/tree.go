@@ -82,6 +82,11 @@ func (g *Grammar) parse(ctx context.Context, text []byte, walk bool, ranges []Ra
 	if len(within) > 0 {
 		first = &within[0]
 	}
+	if len(g.shared) > 0 { // the last text, if it was broken, left its traces there
+		g.alone.Lock()
+		defer g.alone.Unlock()
+		C.jx_set_shared_state(g.language, (*C.char)(unsafe.Pointer(&g.shared[0])), C.size_t(len(g.shared)))
+	}
 	stopped := make(chan struct{})
 	end := context.AfterFunc(ctx, func() {
 		C.jx_stop(m)

@@ -11,18 +11,8 @@ extern void *ts_parser_parse_string(void *, const void *, const char *, uint32_t
 extern void ts_parser_reset(void *);
 extern void ts_tree_delete(void *);
 extern TSNode ts_tree_root_node(const void *);
-extern uint16_t ts_node_symbol(TSNode);
 extern uint32_t ts_node_start_byte(TSNode);
-extern uint32_t ts_node_end_byte(TSNode);
 extern TSPoint ts_node_start_point(TSNode);
-extern TSPoint ts_node_end_point(TSNode);
-extern TSTreeCursor ts_tree_cursor_new(TSNode);
-extern void ts_tree_cursor_delete(TSTreeCursor *);
-extern TSNode ts_tree_cursor_current_node(const TSTreeCursor *);
-extern uint16_t ts_tree_cursor_current_field_id(const TSTreeCursor *);
-extern bool ts_tree_cursor_goto_parent(TSTreeCursor *);
-extern bool ts_tree_cursor_goto_next_sibling(TSTreeCursor *);
-extern bool ts_tree_cursor_goto_first_child(TSTreeCursor *);
 extern uint32_t ts_language_symbol_count(const void *);
 extern const char *ts_language_symbol_name(const void *, uint16_t);
 extern int ts_language_symbol_type(const void *, uint16_t);
@@ -35,6 +25,21 @@ int jx_symbol_type(const void *l, uint16_t s) { return ts_language_symbol_type(l
 uint32_t jx_field_count(const void *l) { return ts_language_field_count(l); }
 const char *jx_field_name(const void *l, uint16_t f) { return ts_language_field_name_for_id(l, f); }
 
+// jx_shared_state tells the state that a grammar's scanner keeps in variables of
+// the whole program, instead of one for each parser: up to JX_MAX_STATE bytes.
+size_t jx_shared_state(const void *language, char *state) {
+	const ts_language *l = language;
+	if (!l->scanner.create || !l->scanner.serialize) return 0;
+	void *own = l->scanner.create();
+	if (!own) return l->scanner.serialize(NULL, state);
+	l->scanner.destroy(own);
+	return 0;
+}
+
+void jx_set_shared_state(const void *language, const char *state, size_t length) {
+	((const ts_language *)language)->scanner.deserialize(NULL, state, length);
+}
+
 jx_machine *jx_new(const void *language, uint64_t limit_micros) {
 	jx_machine *m = calloc(1, sizeof *m);
 	if (!m) return NULL;
@@ -44,6 +49,7 @@ jx_machine *jx_new(const void *language, uint64_t limit_micros) {
 		free(m);
 		return NULL;
 	}
+	m->language = language;
 	ts_parser_set_timeout_micros(m->parser, limit_micros);
 	ts_parser_set_cancellation_flag(m->parser, &m->stop);
 	return m;
@@ -52,6 +58,7 @@ jx_machine *jx_new(const void *language, uint64_t limit_micros) {
 void jx_free(jx_machine *m) {
 	ts_parser_delete(m->parser);
 	free(m->nodes);
+	free(m->frames);
 	free(m);
 }
 
@@ -61,10 +68,16 @@ void jx_stop(jx_machine *m) { __atomic_store_n(&m->stop, 1, __ATOMIC_SEQ_CST); }
 // pending, and memory that a very large file needed is given back.
 void jx_rest(jx_machine *m, size_t most) {
 	m->stop = 0;
-	if (m->capacity <= most) return;
-	free(m->nodes);
-	m->nodes = NULL;
-	m->capacity = 0;
+	if (m->capacity > most) {
+		free(m->nodes);
+		m->nodes = NULL;
+		m->capacity = 0;
+	}
+	if (m->frame_capacity > most) {
+		free(m->frames);
+		m->frames = NULL;
+		m->frame_capacity = 0;
+	}
 }
 
 static bool grow(jx_machine *m) {
@@ -76,42 +89,106 @@ static bool grow(jx_machine *m) {
 	return true;
 }
 
+// A frame is a subtree whose children are being walked. Those of a subtree that
+// cannot be seen stand for it, among the children of the node around.
+struct jx_frame {
+	const ts_subtree *child, *end;              // those to come
+	const uint16_t *aliases;                    // by structural index; NULL: none
+	const ts_field_entry *field, *field_end;    // of the production
+	uint32_t byte, row;                         // where the child to come begins
+	uint32_t parent;                            // index of the node around
+	uint16_t structural;                        // index of the child to come, extras left out
+	uint16_t outer_field;                       // of the subtree itself, where it cannot be seen
+	bool seen;                                  // it is the node around
+};
+
+static bool more_frames(jx_machine *m) {
+	size_t capacity = m->frame_capacity ? m->frame_capacity * 2 : 1 << 8;
+	jx_frame *frames = realloc(m->frames, capacity * sizeof *frames);
+	if (!frames) return false;
+	m->frames = frames;
+	m->frame_capacity = capacity;
+	return true;
+}
+
+static jx_frame frame_of(const ts_language *l, const ts_heap *h, uint32_t byte, uint32_t row, uint32_t parent, uint16_t outer_field, bool seen) {
+	jx_frame f = { .child = (const ts_subtree *)h - h->child_count, .end = (const ts_subtree *)h, .byte = byte, .row = row,
+		.parent = parent, .outer_field = outer_field, .seen = seen };
+	if (h->production_id) f.aliases = l->alias_sequences + h->production_id * l->max_alias_sequence_length;
+	if (l->field_count) {
+		ts_field_slice s = l->field_slices[h->production_id];
+		f.field = l->field_entries + s.index;
+		f.field_end = f.field + s.length;
+	}
+	return f;
+}
+
+static inline uint16_t field_of(const jx_frame *f) {
+	for (const ts_field_entry *e = f->field; e < f->field_end; e++) {
+		if (e->child == f->structural && !e->inherited) return e->field;
+	}
+	return f->outer_field;
+}
+
+// step moves a frame behind the child that it is at.
+static inline void step(jx_frame *f, uint32_t bytes, uint32_t rows) {
+	f->byte += bytes;
+	f->row += rows;
+	if (++f->child == f->end) return;
+	ts_subtree next = *f->child;
+	f->byte += next.leaf.is_inline ? next.leaf.padding_bytes : next.heap->padding.bytes;
+	f->row += next.leaf.is_inline ? next.leaf.padding_rows : next.heap->padding.rows;
+}
+
 // write_down walks the tree once, in preorder.
 static int write_down(jx_machine *m, TSNode root, const uint8_t *drop, uint32_t drop_count, size_t most) {
-	TSTreeCursor at = ts_tree_cursor_new(root);
-	uint32_t parent = UINT32_MAX;
-	int status = JX_OK;
-	m->count = 0;
-	for (;;) {
-		TSNode n = ts_tree_cursor_current_node(&at);
-		uint16_t symbol = ts_node_symbol(n);
-		if (symbol >= drop_count || !drop[symbol]) {
-			if (m->count == most) { status = JX_TOO_MANY; break; }
-			if (m->count == m->capacity && !grow(m)) { status = JX_NO_MEMORY; break; }
-			uint32_t i = (uint32_t)m->count++;
-			jx_node *out = &m->nodes[i];
-			out->symbol = symbol;
-			out->field = ts_tree_cursor_current_field_id(&at);
-			out->start = ts_node_start_byte(n);
-			out->end = ts_node_end_byte(n);
-			out->row = ts_node_start_point(n).row;
-			out->end_row = ts_node_end_point(n).row;
-			out->parent = parent;
-			out->next = i + 1;
-			if (ts_tree_cursor_goto_first_child(&at)) {
-				parent = i;
-				continue;
-			}
+	const ts_language *l = m->language;
+	ts_subtree top = *(const ts_subtree *)root.id;
+	// the root is the one child of a frame of its own
+	jx_frame whole = { .child = &top, .end = &top + 1, .byte = ts_node_start_byte(root), .row = ts_node_start_point(root).row, .parent = UINT32_MAX };
+	size_t depth = 1;
+	if (!m->frame_capacity && !more_frames(m)) return JX_NO_MEMORY;
+	m->frames[0] = whole;
+	while (depth > 0) {
+		jx_frame *f = &m->frames[depth - 1];
+		if (f->child == f->end) {
+			if (f->seen) m->nodes[f->parent].next = (uint32_t)m->count;
+			depth--;
+			continue;
 		}
-		while (!ts_tree_cursor_goto_next_sibling(&at)) {
-			if (parent == UINT32_MAX || !ts_tree_cursor_goto_parent(&at)) goto done;
-			m->nodes[parent].next = (uint32_t)m->count;
-			parent = m->nodes[parent].parent;
+		ts_subtree s = *f->child;
+		bool leaf = s.leaf.is_inline;
+		bool visible = leaf ? s.leaf.visible : s.heap->visible;
+		bool extra = leaf ? s.leaf.extra : s.heap->extra;
+		uint32_t bytes = leaf ? s.leaf.size_bytes : s.heap->size.bytes, rows = leaf ? 0 : s.heap->size.rows;
+		uint32_t byte = f->byte, row = f->row, parent = f->parent;
+		uint16_t symbol = leaf ? s.leaf.symbol : s.heap->symbol, field = 0;
+		if (!extra) {
+			uint16_t alias = f->aliases ? f->aliases[f->structural] : 0;
+			if (alias) {
+				symbol = alias;
+				visible = true;
+			}
+			field = field_of(f);
+			f->structural++;
+		}
+		step(f, bytes, rows);
+		if (visible) {
+			if (symbol != UINT16_MAX) symbol = l->public_symbols[symbol];
+			if (symbol < drop_count && drop[symbol]) continue;
+			if (m->count == most) return JX_TOO_MANY;
+			if (m->count == m->capacity && !grow(m)) return JX_NO_MEMORY;
+			uint32_t i = (uint32_t)m->count++;
+			m->nodes[i] = (jx_node){ symbol, field, byte, byte + bytes, row, row + rows, parent, i + 1 };
+			parent = i;
+			field = 0;
+		}
+		if (!leaf && s.heap->child_count && (visible || s.heap->visible_child_count)) {
+			if (depth == m->frame_capacity && !more_frames(m)) return JX_NO_MEMORY;
+			m->frames[depth++] = frame_of(l, s.heap, byte, row, parent, field, visible);
 		}
 	}
-done:
-	ts_tree_cursor_delete(&at);
-	return status;
+	return JX_OK;
 }
 
 int jx_parse(jx_machine *m, const char *text, uint32_t length, const TSRange *ranges, uint32_t range_count,

@@ -1,17 +1,9 @@
-// The few declarations of the grammar runtime that one parse and one walk of
-// its tree need. They are resolved against the runtime that is linked with the
-// grammars, whose layout of these three structures they repeat.
+// What Go asks of the grammar runtime: one parse, and one walk of its tree. The
+// names are resolved against the runtime that is linked with the grammars.
 #ifndef JUXTAGRAM_WALK_H
 #define JUXTAGRAM_WALK_H
 
-#include <stdbool.h>
-#include <stddef.h>
-#include <stdint.h>
-
-typedef struct { uint32_t row, column; } TSPoint;
-typedef struct { TSPoint start_point, end_point; uint32_t start_byte, end_byte; } TSRange;
-typedef struct { uint32_t context[4]; const void *id; const void *tree; } TSNode;
-typedef struct { const void *tree; const void *id; uint32_t context[3]; } TSTreeCursor;
+#include "runtime.h"
 
 // One node of the flat tree.
 typedef struct {
@@ -21,11 +13,16 @@ typedef struct {
 	uint32_t parent, next; // indices: next is the first node after the subtree
 } jx_node;
 
+typedef struct jx_frame jx_frame;
+
 typedef struct {
 	void *parser;
+	const ts_language *language;
 	size_t stop; // set to other than 0 from another thread: the parse is given up
 	jx_node *nodes;
 	size_t count, capacity;
+	jx_frame *frames;
+	size_t frame_capacity;
 } jx_machine;
 
 enum { JX_OK = 0, JX_STOPPED = 1, JX_NO_MEMORY = 2, JX_TOO_MANY = 3, JX_BAD_GRAMMAR = 4 };
@@ -36,6 +33,9 @@ int jx_parse(jx_machine *m, const char *text, uint32_t length, const TSRange *ra
 void jx_stop(jx_machine *m);
 void jx_free(jx_machine *m);
 void jx_rest(jx_machine *m, size_t most);
+
+size_t jx_shared_state(const void *language, char *state);
+void jx_set_shared_state(const void *language, const char *state, size_t length);
 
 uint32_t jx_symbol_count(const void *language);
 const char *jx_symbol_name(const void *language, uint16_t symbol);
