@@ -1,8 +1,11 @@
 package facts
 
 import (
+	"cmp"
 	"encoding/binary"
 	"fmt"
+	"math/bits"
+	"slices"
 	"sort"
 
 	"github.com/fxamacker/cbor/v2"
@@ -84,12 +87,17 @@ func UnpackMatter(raw []byte) (m Matter, err error) {
 
 // NameHash is the number by which terms know a name (FNV-1a, 64 bits).
 func NameHash(name string) uint64 {
-	h := uint64(14695981039346656037)
+	h := uint64(firstHash)
 	for i := 0; i < len(name); i++ {
-		h = (h ^ uint64(name[i])) * 1099511628211
+		h = nextHash(h, name[i])
 	}
 	return h
 }
+
+// firstHash is that of nothing.
+const firstHash = 14695981039346656037
+
+func nextHash(h uint64, c byte) uint64 { return (h ^ uint64(c)) * 1099511628211 }
 
 // Term tells how often, and in which roles, a text uses one name.
 type Term struct {
@@ -130,7 +138,7 @@ func terms(uses []lang.Use, hashes []uint64) []byte {
 	for i := range order {
 		order[i] = int32(i)
 	}
-	sort.Slice(order, func(a, b int) bool { return hashes[order[a]] < hashes[order[b]] })
+	slices.SortFunc(order, func(a, b int32) int { return cmp.Compare(hashes[a], hashes[b]) })
 	out := make([]byte, 0, termSize*len(order))
 	for _, i := range order {
 		out = binary.LittleEndian.AppendUint64(out, hashes[i])
@@ -175,10 +183,10 @@ func sketch(uses []lang.Use, hashes []uint64) []uint32 {
 	least := make([]uint32, 0, sketchSize+1)
 	for i := 0; i+runLength <= len(uses); i++ {
 		h := uint64(0)
-		for _, u := range uses[i : i+runLength] {
-			h = (h ^ hashes[u.Word]) * 0x9E3779B97F4A7C15
-			h ^= h >> 29
+		for k := range runLength {
+			h = bits.RotateLeft64(h, 17) ^ hashes[uses[i+k].Word]
 		}
+		h *= 0x9E3779B97F4A7C15
 		x := uint32(h >> 32)
 		if len(least) == sketchSize && x >= least[sketchSize-1] {
 			continue

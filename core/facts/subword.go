@@ -4,6 +4,7 @@ import (
 	"encoding/binary"
 	"slices"
 	"unicode"
+	"unicode/utf8"
 )
 
 // leastSubword is how long a subword is at least, in characters.
@@ -41,8 +42,49 @@ func Subwords(name string) []string {
 
 // SubwordHash is the number by which subwords are known.
 func SubwordHash(word string) uint32 {
-	h := NameHash(word)
-	return uint32(h>>32) ^ uint32(h)
+	return fold(NameHash(word))
+}
+
+func fold(hash uint64) uint32 { return uint32(hash>>32) ^ uint32(hash) }
+
+// subwordHashes appends the hashes of a name's subwords. Names of plain letters,
+// which most are, cost no memory.
+func subwordHashes(name string, hashes []uint32) []uint32 {
+	plain := true
+	for i := 0; i < len(name) && plain; i++ {
+		plain = name[i] < utf8.RuneSelf
+	}
+	if !plain {
+		for _, s := range Subwords(name) {
+			hashes = append(hashes, SubwordHash(s))
+		}
+		return hashes
+	}
+	upper := func(i int) bool { return name[i] >= 'A' && name[i] <= 'Z' }
+	lower := func(i int) bool { return name[i] >= 'a' && name[i] <= 'z' }
+	length, hash := 0, uint64(firstHash)
+	flush := func() {
+		if length >= leastSubword {
+			hashes = append(hashes, fold(hash))
+		}
+		length, hash = 0, firstHash
+	}
+	for i := range len(name) {
+		c := name[i]
+		switch {
+		case upper(i):
+			if length > 0 && (!upper(i-1) || i+1 < len(name) && lower(i+1)) {
+				flush()
+			}
+			c |= 0x20
+		case !lower(i):
+			flush()
+			continue
+		}
+		length, hash = length+1, nextHash(hash, c)
+	}
+	flush()
+	return hashes
 }
 
 // vocabulary packs the subwords of some names, each once: 32-bit hashes in
@@ -50,9 +92,7 @@ func SubwordHash(word string) uint32 {
 func vocabulary(words []string) []byte {
 	hashes := make([]uint32, 0, 2*len(words))
 	for _, w := range words {
-		for _, s := range Subwords(w) {
-			hashes = append(hashes, SubwordHash(s))
-		}
+		hashes = subwordHashes(w, hashes)
 	}
 	slices.Sort(hashes)
 	hashes = slices.Compact(hashes)

@@ -30,6 +30,7 @@ type Reading struct {
 // collector gathers a Reading from one tree or several of the same text.
 type collector struct {
 	Reading
+	text     string // a copy: what is found are parts of it, and outlives what was read
 	words    map[string]int32
 	lines    []int // offset of each line's first byte
 	exported map[string]bool
@@ -40,7 +41,7 @@ type collector struct {
 }
 
 func newCollector(text []byte) *collector {
-	c := &collector{words: map[string]int32{}, lines: make([]int, 1, 64+len(text)/32)}
+	c := &collector{text: string(text), words: make(map[string]int32, 16+len(text)/100), lines: make([]int, 1, 64+len(text)/32)}
 	for at := 0; ; {
 		i := bytes.IndexByte(text[at:], '\n')
 		if i < 0 {
@@ -57,12 +58,12 @@ func (c *collector) lineOf(offset int) int {
 }
 
 // use notes a name at its place; lines count from 1, columns from 0.
-func (c *collector) use(word []byte, line, column int, role Role) {
-	id, ok := c.words[string(word)]
+func (c *collector) use(word string, line, column int, role Role) {
+	id, ok := c.words[word]
 	if !ok {
 		id = int32(len(c.Words))
-		c.Words = append(c.Words, string(word))
-		c.words[c.Words[id]] = id
+		c.Words = append(c.Words, word)
+		c.words[word] = id
 	}
 	c.Uses = append(c.Uses, Use{Word: id, Line: int32(line), Column: int32(column), Role: role})
 }
@@ -95,7 +96,16 @@ func (c *collector) finish(text []byte) Reading {
 	c.settleValues()
 	c.regions(text)
 	c.fileDoc(text)
+	// room that was made for nothing is none
+	c.Outline, c.Values, c.Comments, c.Uses = found(c.Outline), found(c.Values), found(c.Comments), found(c.Uses)
 	return c.Reading
+}
+
+func found[T any](list []T) []T {
+	if len(list) == 0 {
+		return nil
+	}
+	return list
 }
 
 type onceKey struct {

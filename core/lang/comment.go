@@ -7,8 +7,16 @@ import (
 	"strings"
 )
 
-// licence words tell a header that speaks of rights from one that documents.
-var licence = regexp.MustCompile(`(?i)copyright|licen[cs]e|SPDX-|all rights reserved`)
+// ofRights tells a header that speaks of rights from one that documents.
+func ofRights(raw []byte) bool {
+	low := bytes.ToLower(raw)
+	for _, word := range []string{"copyright", "license", "licence", "spdx-", "all rights reserved"} {
+		if bytes.Contains(low, []byte(word)) {
+			return true
+		}
+	}
+	return false
+}
 
 // note is what is asked of a comment again and again.
 type note struct {
@@ -102,7 +110,7 @@ func (w *Walk) docBefore(n uint32) string {
 func (c *collector) docOf(text []byte, k int, mark bool) string {
 	from := c.group(k)
 	raw := text[c.Comments[from].Start:c.Comments[k].End]
-	if mark && !marked(raw) || c.notes[from].line <= 2 && licence.Match(raw) {
+	if mark && !marked(raw) || c.notes[from].line <= 2 && ofRights(raw) {
 		return ""
 	}
 	return FirstSentence(CommentText(raw[:min(len(raw), maxLead)]))
@@ -154,10 +162,12 @@ const maxComment = 2000
 // feeds, blank ones at either end left out. A text of more than 2,000 bytes is
 // cut, and shows it.
 func CommentText(raw []byte) string {
-	lines := strings.Split(ValidText(raw), "\n")
-	for i, l := range lines {
-		l = strings.TrimSpace(l)
-		if i == len(lines)-1 {
+	rest, last := ValidText(raw), false
+	var out strings.Builder
+	for i := 0; !last; i++ {
+		l, below, more := strings.Cut(rest, "\n")
+		l, rest, last = strings.TrimSpace(l), below, !more
+		if last {
 			l = withoutClosing(l)
 		}
 		if n := openingMark(l); n > 0 {
@@ -165,9 +175,18 @@ func CommentText(raw []byte) string {
 		} else if i > 0 {
 			l = strings.TrimLeft(l, "*")
 		}
-		lines[i] = strings.TrimSpace(l)
+		l = strings.TrimSpace(l)
+		if last && i == 0 {
+			return clip(l, maxComment)
+		}
+		if i == 0 {
+			out.Grow(len(l) + len(rest) + 1)
+		} else {
+			out.WriteByte('\n')
+		}
+		out.WriteString(l)
 	}
-	return clip(strings.TrimSpace(strings.Join(lines, "\n")), maxComment)
+	return clip(strings.TrimSpace(out.String()), maxComment)
 }
 
 // openingMark is the length of the marks that a comment's line begins with.
@@ -235,8 +254,8 @@ func FirstSentence(text string) string {
 		text = breaks.ReplaceAllString(text, "\n\n")
 		text = markup.ReplaceAllString(text, "")
 	}
-	var words []string
-	for _, line := range strings.Split(text, "\n") {
+	words := make([]string, 0, 64) // which does not leave this function
+	for line := range strings.SplitSeq(text, "\n") {
 		line = strings.TrimSpace(line)
 		switch {
 		case isDirective(line), len(line) > 2 && strings.Trim(line, "-=*#~_/+ ") == "":
@@ -258,7 +277,9 @@ func FirstSentence(text string) string {
 			}
 			continue
 		}
-		words = append(words, strings.Fields(line)...)
+		for word := range strings.FieldsSeq(line) {
+			words = append(words, word)
+		}
 		if len(words) > 0 && endsSentence(words[len(words)-1]) && len(words) > 2 {
 			break
 		}
@@ -315,7 +336,7 @@ func (c *collector) fileDoc(text []byte) {
 		}
 		raw := text[c.Comments[from].Start:c.Comments[to].End]
 		at := &c.notes[from]
-		if at.alone && !licence.Match(raw[:min(len(raw), 4*maxLead)]) && !declared[c.notes[to].last+1] && !bytes.HasPrefix(raw, []byte("#!")) {
+		if at.alone && !ofRights(raw[:min(len(raw), 4*maxLead)]) && !declared[c.notes[to].last+1] && !bytes.HasPrefix(raw, []byte("#!")) {
 			if s := FirstSentence(CommentText(raw[:min(len(raw), maxLead)])); len(s) > 8 && strings.Contains(s, " ") {
 				c.Doc = Doc{Text: s, Line: at.line}
 				return

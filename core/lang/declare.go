@@ -253,7 +253,7 @@ func (w *Walk) OneLine(n uint32) string {
 // flat is the text from one byte to another, runs of space as one blank,
 // without the annotations and comments among the nodes from the given one on.
 func (w *Walk) flat(n uint32, start, end uint32) string {
-	var out []byte
+	out := w.flattened[:0]
 	at := start
 	broken := false // the space at the end of out holds a line feed
 	keep := func(to uint32) {
@@ -291,6 +291,7 @@ func (w *Walk) flat(n uint32, start, end uint32) string {
 	if at < end {
 		keep(min(end, at+4*maxSignature))
 	}
+	w.flattened = out
 	return strings.ToValidUTF8(string(bytes.TrimSpace(out)), "\uFFFD")
 }
 

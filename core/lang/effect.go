@@ -162,7 +162,7 @@ func (w *Walk) argument(n uint32) Argument {
 		return Argument{Text: clip(ValidText(w.stringValue(n)), 400)}
 	}
 	if w.plainName(n) {
-		return Argument{Name: string(w.Source(n))}
+		return Argument{Name: w.source(n)}
 	}
 	if w.table.actions[node.Symbol].join || node.Next > n+1 {
 		if text, ok := w.joined(n); ok {
@@ -170,7 +170,7 @@ func (w *Walk) argument(n uint32) Argument {
 		}
 	}
 	if key, value := w.pair(n); key != noNode {
-		return Argument{Name: string(w.Source(key)), Text: clip(ValidText(w.stringValue(value)), 400)}
+		return Argument{Name: w.source(key), Text: clip(ValidText(w.stringValue(value)), 400)}
 	}
 	if node.Next == n+1 && node.End-node.Start <= 40 {
 		if text := w.Source(n); len(text) > 0 && text[0] >= '0' && text[0] <= '9' {
@@ -281,7 +281,7 @@ func (w *Walk) assign(left, right uint32) {
 	if !w.plainName(left) {
 		return
 	}
-	v := Value{Name: string(w.Source(left)), Line: w.Line(left), Symbol: w.innermost(), Call: -1}
+	v := Value{Name: w.source(left), Line: w.Line(left), Symbol: w.innermost(), Call: -1}
 	if int(w.Nodes[right].Symbol) < len(w.table.actions) && w.table.actions[w.Nodes[right].Symbol].call.function != 0 {
 		// known when the call is walked, later
 		w.out.awaited = append(w.out.awaited, awaited{right, len(w.out.Values)})

@@ -112,7 +112,7 @@ func (o *outliner) words() {
 		end := o.lineEnd(row)
 		for _, m := range wordPattern.FindAllIndex(o.masked[start:end], -1) {
 			if m[1]-m[0] > 1 && m[1]-m[0] <= maxWord {
-				o.use(o.masked[start+m[0]:start+m[1]], row+1, m[0], Read)
+				o.use(o.collector.text[start+m[0]:start+m[1]], row+1, m[0], Read)
 			}
 		}
 	}

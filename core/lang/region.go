@@ -10,7 +10,7 @@ func (c *collector) regions(text []byte) {
 		first := c.group(k)
 		if from, to := c.notes[first], c.notes[k]; from.alone && to.last > from.line {
 			kind := CommentBlock
-			if from.line <= 5 && licence.Match(text[c.Comments[first].Start:c.Comments[k].End]) {
+			if from.line <= 5 && ofRights(text[c.Comments[first].Start:c.Comments[k].End]) {
 				kind = LicenceHeader
 			}
 			c.region(kind, from.line, to.last)

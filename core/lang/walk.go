@@ -3,6 +3,7 @@ package lang
 import (
 	"bytes"
 	"context"
+	"slices"
 	"strings"
 
 	"juxtagram/core/syntax"
@@ -34,6 +35,8 @@ type Walk struct {
 	quiet   uint32 // strings before this node name modules
 	lead    uint32 // first of the annotations right before node leadEnd
 	leadEnd uint32
+
+	flattened []byte // a buffer of flat
 }
 
 // scope is a declaration, or something like one, whose inside is being walked.
@@ -59,6 +62,10 @@ func (r *Rules) walk(ctx context.Context, tree *syntax.Tree, out *collector) err
 	w := &Walk{Tree: tree, rules: r, table: r.ready(), out: out}
 	actions := w.table.actions
 	count := uint32(len(tree.Nodes))
+	// room for what most texts have
+	out.Uses = slices.Grow(out.Uses, int(count)*2/5)
+	out.Outline, out.Values = slices.Grow(out.Outline, 16), slices.Grow(out.Values, 16)
+	out.Comments, out.notes = slices.Grow(out.Comments, 16), slices.Grow(out.notes, 16)
 	for i := uint32(0); i < count; {
 		n := &tree.Nodes[i]
 		i++
@@ -135,7 +142,13 @@ func (w *Walk) Word(n uint32) string {
 	if n == syntax.None {
 		return ""
 	}
-	return strings.TrimSpace(string(w.Source(n)))
+	return strings.TrimSpace(w.source(n))
+}
+
+// source is a node's text.
+func (w *Walk) source(n uint32) string {
+	node := &w.Nodes[n]
+	return w.out.text[node.Start:node.End]
 }
 
 // Is tells whether a node is of one of the given types.
@@ -278,7 +291,7 @@ func (w *Walk) comment(n *syntax.Node) {
 
 // note notes a name's node with a role.
 func (w *Walk) note(n *syntax.Node, role Role) {
-	w.out.use(w.Text[n.Start:n.End], int(n.Row)+1, int(n.Start)-w.out.lines[n.Row], role)
+	w.out.use(w.out.text[n.Start:n.End], int(n.Row)+1, int(n.Start)-w.out.lines[n.Row], role)
 }
 
 // Use notes that a node names something, where Names cannot tell.
@@ -292,7 +305,7 @@ func (w *Walk) Use(n uint32, role Role) {
 // name: a string in a table.
 func (w *Walk) Defines(n uint32, name string) {
 	node := &w.Nodes[n]
-	w.out.use([]byte(name), int(node.Row)+1, int(node.Start)-w.out.lines[node.Row], Define)
+	w.out.use(name, int(node.Row)+1, int(node.Start)-w.out.lines[node.Row], Define)
 }
 
 // maxHops is how far up the place of a name is looked for.

@@ -67,13 +67,17 @@ func limitMemory() error {
 	return syscall.Setrlimit(syscall.RLIMIT_DATA, &syscall.Rlimit{Cur: maxData, Max: maxData})
 }
 
+// maxHeld is how many answers are held back at most: what was not sent is asked for
+// again if the next blob ends the reader.
+const maxHeld = 8
+
 // serve answers requests until the input ends. A request is a language's name
 // and a content, an answer the facts in CBOR, the packed details and the parts that other files may ask
 // for, each with
 // its length in four bytes before it.
 func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 	requests, answers := bufio.NewReaderSize(in, 1<<16), bufio.NewWriterSize(out, 1<<16)
-	for {
+	for held := 0; ; {
 		name, err := receive(requests)
 		if err == io.EOF {
 			return nil
@@ -93,9 +97,10 @@ func serve(in io.Reader, out io.Writer, read ReadFunc) error {
 		if err := send(answers, brief, got.Packed, got.Linked.Head, got.Linked.Matter, got.Linked.Terms); err != nil {
 			return err
 		}
-		if requests.Buffered() > 0 {
+		if held++; held < maxHeld && requests.Buffered() > 0 {
 			continue // more was asked at once, and is answered at once
 		}
+		held = 0
 		if err := answers.Flush(); err != nil {
 			return err
 		}

@@ -7,6 +7,7 @@ import (
 	"io"
 	"os"
 	"os/exec"
+	"sync/atomic"
 	"time"
 
 	"github.com/fxamacker/cbor/v2"
@@ -90,9 +91,9 @@ type Blob struct {
 	Content  []byte
 }
 
-// AtOnce is how many bytes of blobs are handed to a reader at once: so few that they
-// lie in the pipe before any is answered, and neither side waits for the other.
-const AtOnce = 48 << 10
+// AtOnce is how many bytes of blobs are handed to a reader at once: what a question
+// costs besides reading is then a hundredth.
+const AtOnce = 256 << 10
 
 // Together tells how many of some blobs, from the first on, are best asked for at once:
 // what a question costs besides reading is shared by small ones.
@@ -187,42 +188,52 @@ func start() (*child, error) {
 	return &child{command: cmd, in: in, writer: bufio.NewWriterSize(in, 1<<16), out: bufio.NewReaderSize(out, 1<<16)}, nil
 }
 
-// ask sends blobs and waits for their facts. After an error the child is of no more
-// use; what it answered before is given nevertheless.
+// ask sends blobs and waits for their facts, for each as long as patience. After an
+// error the child is of no more use; what it answered before is given nevertheless.
 func (c *child) ask(ctx context.Context, blobs []Blob, patience time.Duration) ([]*facts.Facts, error) {
-	ctx, cancel := context.WithTimeout(ctx, patience)
-	defer cancel()
-	stop := context.AfterFunc(ctx, func() { _ = c.command.Process.Kill() })
-	got, err := c.exchange(blobs)
-	if !stop() && err != nil {
-		if ctx.Err() == context.DeadlineExceeded {
-			return got, fmt.Errorf("reading took longer than %s", patience)
+	kill := func() { _ = c.command.Process.Kill() }
+	var late atomic.Bool
+	timer := time.AfterFunc(patience, func() {
+		late.Store(true)
+		kill()
+	})
+	defer timer.Stop()
+	stop := context.AfterFunc(ctx, kill)
+	sent := make(chan error, 1)
+	go func() { sent <- c.send(blobs) }()
+	got, err := make([]*facts.Facts, 0, len(blobs)), error(nil)
+	for len(got) < len(blobs) && err == nil {
+		var f *facts.Facts
+		if f, err = c.answer(); err == nil {
+			got = append(got, f)
+			timer.Reset(patience)
 		}
-		return got, ctx.Err()
 	}
 	if err != nil {
-		return got, fmt.Errorf("reading it ended the process that did (%s)", c.end())
+		kill() // so that nobody waits to send more
 	}
-	return got, nil
+	if failed := <-sent; err == nil {
+		err = failed
+	}
+	cancelled := !stop()
+	switch {
+	case err == nil:
+		return got, nil
+	case cancelled:
+		return got, ctx.Err()
+	case late.Load():
+		return got, fmt.Errorf("reading took longer than %s", patience)
+	}
+	return got, fmt.Errorf("reading it ended the process that did (%s)", c.end())
 }
 
-func (c *child) exchange(blobs []Blob) (got []*facts.Facts, err error) {
+func (c *child) send(blobs []Blob) error {
 	for i := range blobs {
 		if err := send(c.writer, []byte(blobs[i].Language), blobs[i].Content); err != nil {
-			return nil, err
+			return err
 		}
 	}
-	if err := c.writer.Flush(); err != nil {
-		return nil, err
-	}
-	for range blobs {
-		f, err := c.answer()
-		if err != nil {
-			return got, err
-		}
-		got = append(got, f)
-	}
-	return got, nil
+	return c.writer.Flush()
 }
 
 func (c *child) answer() (*facts.Facts, error) {

@@ -98,7 +98,7 @@ func TestManyBlobsAreAnsweredInTheirOrder(t *testing.T) {
 		case i == 0 || i == 17 || i == 18:
 			text, name = "crash", ""
 		case i == 40:
-			text += strings.Repeat("// a long comment\n", 10_000) // more than goes together
+			text += strings.Repeat("// a long comment\n", 20_000) // more than goes together
 		}
 		blobs, want = append(blobs, Blob{"Go", []byte(text)}), append(want, name)
 	}

@@ -126,17 +126,24 @@ func (h *Hit) read(text []byte) {
 	line, _, _ := bytes.Cut(text[h.Start:], []byte{'\n'})
 	h.Said = said(line)
 	rest := string(line[min(len(line), h.End-h.Start):])
-	if m := inBrackets.FindStringSubmatch(rest); m != nil {
-		if who := named.FindStringSubmatch(m[1]); who != nil && issue.FindString(m[1]) == "" {
+	// a pattern is tried only where something that it needs is there
+	if strings.HasPrefix(rest, "(") {
+		if m := inBrackets.FindStringSubmatch(rest); m != nil {
+			if who := named.FindStringSubmatch(m[1]); who != nil && issue.FindString(m[1]) == "" {
+				h.Who = who[1]
+			}
+			rest = m[1] + " " + rest[len(m[0]):]
+		}
+	}
+	if h.Who == "" && strings.Contains(rest, "@") {
+		if who := whoAt.FindStringSubmatch(rest); who != nil {
 			h.Who = who[1]
 		}
-		rest = m[1] + " " + rest[len(m[0]):]
 	}
-	if who := whoAt.FindStringSubmatch(rest); who != nil && h.Who == "" {
-		h.Who = who[1]
-	}
-	if ref := issue.FindStringSubmatch(rest); ref != nil {
-		h.Issue = ref[1]
+	if strings.ContainsAny(rest, "0123456789") {
+		if ref := issue.FindStringSubmatch(rest); ref != nil {
+			h.Issue = ref[1]
+		}
 	}
 }
 
