@@ -4,6 +4,7 @@ import (
 	"encoding/binary"
 	"errors"
 	"fmt"
+	"slices"
 
 	"github.com/fxamacker/cbor/v2"
 
@@ -32,7 +33,7 @@ type packed struct {
 	Words    []string
 	Uses     []byte
 	Literals []lang.Literal
-	Regions  []lang.Region
+	Regions  []byte
 	Blocks   []byte
 	Comments []byte
 	Strings  []byte
@@ -59,7 +60,7 @@ func (f *Facts) Pack() {
 	for i, b := range d.Blocks {
 		blocks[i] = lang.Span(b)
 	}
-	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: d.Regions, Blocks: packSpans(blocks),
+	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: packRegions(d.Regions), Blocks: packSpans(blocks),
 		Comments: packSpans(d.Comments), Strings: packSpans(d.Docstrings)})
 	if err != nil {
 		panic(err) // plain structures of strings and numbers
@@ -78,7 +79,7 @@ var decoder = func() cbor.DecMode {
 	return m
 }()
 
-var errUses = errors.New("what is kept is cut short")
+var errKept = errors.New("what is kept is cut short")
 
 // packedNames is packed, as far as names go.
 type packedNames struct {
@@ -88,7 +89,7 @@ type packedNames struct {
 	Words    []string
 	Uses     []byte
 	Literals cbor.RawMessage
-	Regions  cbor.RawMessage
+	Regions  []byte
 	Blocks   []byte
 	Comments cbor.RawMessage
 	Strings  cbor.RawMessage
@@ -120,8 +121,11 @@ func Unpack(raw []byte) (*Details, error) {
 	if err := decoder.Unmarshal(raw, &p); err != nil {
 		return nil, fmt.Errorf("details: %w", err)
 	}
-	d := &Details{Outline: p.Outline, Imports: p.Imports, Words: p.Words, Literals: p.Literals, Regions: p.Regions}
+	d := &Details{Outline: p.Outline, Imports: p.Imports, Words: p.Words, Literals: p.Literals}
 	var err error
+	if d.Regions, err = unpackRegions(p.Regions); err != nil {
+		return nil, err
+	}
 	if d.Comments, err = unpackSpans(p.Comments); err != nil {
 		return nil, err
 	}
@@ -139,17 +143,17 @@ func (d *Details) unpackUses(raw []byte) error {
 	for at := 0; at < len(raw); {
 		word, n := binary.Uvarint(raw[at:])
 		if n <= 0 || word >= uint64(len(d.Words)) {
-			return errUses
+			return errKept
 		}
 		at += n
 		step, n := binary.Varint(raw[at:])
 		if n <= 0 {
-			return errUses
+			return errKept
 		}
 		at += n
 		column, n := binary.Uvarint(raw[at:])
 		if n <= 0 || at+n >= len(raw) {
-			return errUses
+			return errKept
 		}
 		at += n
 		line += int32(step)
@@ -165,6 +169,42 @@ func (d *Details) unpackBlocks(raw []byte) error {
 		d.Blocks = append(d.Blocks, lang.Block(s))
 	}
 	return err
+}
+
+// packRegions writes regions as numbers: for each its kind, how far it starts behind
+// the one before, and how far it goes on.
+func packRegions(regions []lang.Region) []byte {
+	b := make([]byte, 0, 4*len(regions))
+	at := 0
+	for _, r := range regions {
+		b = append(b, byte(slices.Index(lang.RegionKinds, r.Kind)))
+		b = binary.AppendVarint(b, int64(r.Start-at))
+		b = binary.AppendUvarint(b, uint64(r.End-r.Start))
+		at = r.Start
+	}
+	return b
+}
+
+func unpackRegions(raw []byte) ([]lang.Region, error) {
+	var out []lang.Region
+	start := 0
+	for at := 0; at < len(raw); {
+		kind := int(raw[at])
+		at++
+		step, n := binary.Varint(raw[at:])
+		if n <= 0 || kind >= len(lang.RegionKinds) {
+			return nil, errKept
+		}
+		at += n
+		length, n := binary.Uvarint(raw[at:])
+		if n <= 0 {
+			return nil, errKept
+		}
+		at += n
+		start += int(step)
+		out = append(out, lang.Region{Kind: lang.RegionKinds[kind], Start: start, End: start + int(length)})
+	}
+	return out, nil
 }
 
 // packSpans writes spans in the order of their starts as numbers: for each how
@@ -186,12 +226,12 @@ func unpackSpans(raw []byte) ([]lang.Span, error) {
 	for at := 0; at < len(raw); {
 		step, n := binary.Varint(raw[at:])
 		if n <= 0 {
-			return nil, errUses
+			return nil, errKept
 		}
 		at += n
 		length, n := binary.Uvarint(raw[at:])
 		if n <= 0 {
-			return nil, errUses
+			return nil, errKept
 		}
 		at += n
 		start += int(step)

@@ -98,7 +98,7 @@ func Of(ctx context.Context, l *lang.Language, content []byte) Facts {
 	switch {
 	case l == nil:
 		f.Depth, f.Reason = lang.Listed, "no language recognised"
-	case longestLine(content) > MaxLine:
+	case len(content) > MaxLine && longestLine(content) > MaxLine:
 		f.Depth, f.Reason = lang.Listed, "has a line of more than 100 kB"
 	case !l.Parsed() && len(content) > MaxLexed:
 		f.Depth, f.Reason = lang.Listed, "larger than 1 MB, and its language is only lexed"
@@ -204,13 +204,16 @@ func vendored(content []byte) string {
 	head := content[:min(len(content), 400)]
 	for n := 0; n < 3 && len(head) > 0; n++ {
 		line, rest, _ := bytes.Cut(head, []byte("\n"))
+		head = rest
 		if n > 0 {
 			line = append([]byte("/*"), bytes.TrimLeft(line, " \t/*")...)
+		}
+		if bytes.IndexByte(line, '.') < 0 {
+			continue // no version
 		}
 		if m := banner.FindSubmatch(line); m != nil {
 			return strings.ToValidUTF8(string(m[1]), "?")
 		}
-		head = rest
 	}
 	return ""
 }

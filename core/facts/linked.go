@@ -134,16 +134,21 @@ func terms(uses []lang.Use, hashes []uint64) []byte {
 		}
 		t.Roles |= set
 	}
-	order := make([]int32, len(hashes))
-	for i := range order {
-		order[i] = int32(i)
+	type named struct {
+		hash uint64
+		of   int
 	}
-	slices.SortFunc(order, func(a, b int32) int { return cmp.Compare(hashes[a], hashes[b]) })
+	order := make([]named, len(hashes))
+	for i, h := range hashes {
+		order[i] = named{h, i}
+	}
+	slices.SortFunc(order, func(a, b named) int { return cmp.Compare(a.hash, b.hash) })
 	out := make([]byte, 0, termSize*len(order))
-	for _, i := range order {
-		out = binary.LittleEndian.AppendUint64(out, hashes[i])
-		out = binary.LittleEndian.AppendUint16(out, uint16(found[i].Roles))
-		out = binary.LittleEndian.AppendUint16(out, uint16(min(found[i].Count, 65535)))
+	for _, n := range order {
+		t := &found[n.of]
+		out = binary.LittleEndian.AppendUint64(out, n.hash)
+		out = binary.LittleEndian.AppendUint16(out, uint16(t.Roles))
+		out = binary.LittleEndian.AppendUint16(out, uint16(min(t.Count, 65535)))
 	}
 	return out
 }
@@ -172,6 +177,7 @@ func FindTerm(packed []byte, hash uint64) (Term, bool) {
 const (
 	sketchSize = 64
 	runLength  = 4
+	rolled     = 17 // bits by which a name's hash is turned for each that follows
 )
 
 // sketch keeps the smallest hashes of a text's runs of names: a bottom-k sketch
@@ -181,13 +187,16 @@ func sketch(uses []lang.Use, hashes []uint64) []uint32 {
 		return nil
 	}
 	least := make([]uint32, 0, sketchSize+1)
-	for i := 0; i+runLength <= len(uses); i++ {
-		h := uint64(0)
-		for k := range runLength {
-			h = bits.RotateLeft64(h, 17) ^ hashes[uses[i+k].Word]
+	run := uint64(0) // rolled on from name to name: the one that a run leaves behind is taken out of it
+	for i := range uses {
+		run = bits.RotateLeft64(run, rolled) ^ hashes[uses[i].Word]
+		if i >= runLength {
+			run ^= bits.RotateLeft64(hashes[uses[i-runLength].Word], rolled*runLength)
 		}
-		h *= 0x9E3779B97F4A7C15
-		x := uint32(h >> 32)
+		if i+1 < runLength {
+			continue
+		}
+		x := uint32(run * 0x9E3779B97F4A7C15 >> 32)
 		if len(least) == sketchSize && x >= least[sketchSize-1] {
 			continue
 		}

@@ -2,6 +2,7 @@ package facts
 
 import (
 	"bytes"
+	"slices"
 	"sort"
 
 	"juxtagram/core/lang"
@@ -66,7 +67,7 @@ func Tagged(content []byte, comments, docstrings []lang.Span, outline []lang.Sym
 // TaggedIn finds the tagged comments among the comments of a text. Line comments
 // on lines of their own that follow each other are one comment.
 func TaggedIn(content []byte, comments []lang.Span, words *tagged.Words) []TaggedComment {
-	if len(comments) == 0 || !words.May(content) {
+	if !slices.ContainsFunc(comments, func(s lang.Span) bool { return words.May(content[s.Start:s.End]) }) {
 		return nil
 	}
 	lineOf := lineCounter(content)

@@ -97,7 +97,8 @@ func (c *collector) finish(text []byte) Reading {
 	c.regions(text)
 	c.fileDoc(text)
 	// room that was made for nothing is none
-	c.Outline, c.Values, c.Comments, c.Uses = found(c.Outline), found(c.Values), found(c.Comments), found(c.Uses)
+	c.Outline, c.Values, c.Comments = found(c.Outline), found(c.Values), found(c.Comments)
+	c.Uses, c.Words, c.Regions, c.Blocks = found(c.Uses), found(c.Words), found(c.Regions), found(c.Blocks)
 	return c.Reading
 }
 

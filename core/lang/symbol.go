@@ -168,6 +168,10 @@ const (
 	FieldGroup    RegionKind = "fields"
 )
 
+// RegionKinds lists every kind of region; what is kept knows them by their places in
+// it.
+var RegionKinds = []RegionKind{ImportBlock, LicenceHeader, CommentBlock, BodyBlock, FieldGroup}
+
 // Region is a run of lines that can be folded away; both ends included.
 type Region struct {
 	_     struct{}   `cbor:",toarray"`

@@ -123,9 +123,9 @@ static jx_frame frame_of(const ts_language *l, const ts_heap *h, uint32_t byte, 
 	return f;
 }
 
-static inline uint16_t field_of(const jx_frame *f) {
+static inline uint16_t field_of(const jx_frame *f, uint16_t structural) {
 	for (const ts_field_entry *e = f->field; e < f->field_end; e++) {
-		if (e->child == f->structural && !e->inherited) return e->field;
+		if (e->child == structural && !e->inherited) return e->field;
 	}
 	return f->outer_field;
 }
@@ -162,20 +162,24 @@ static int write_down(jx_machine *m, TSNode root, const uint8_t *drop, uint32_t 
 		bool extra = leaf ? s.leaf.extra : s.heap->extra;
 		uint32_t bytes = leaf ? s.leaf.size_bytes : s.heap->size.bytes, rows = leaf ? 0 : s.heap->size.rows;
 		uint32_t byte = f->byte, row = f->row, parent = f->parent;
-		uint16_t symbol = leaf ? s.leaf.symbol : s.heap->symbol, field = 0;
+		uint16_t symbol = leaf ? s.leaf.symbol : s.heap->symbol, field = 0, structural = f->structural;
 		if (!extra) {
-			uint16_t alias = f->aliases ? f->aliases[f->structural] : 0;
+			uint16_t alias = f->aliases ? f->aliases[structural] : 0;
 			if (alias) {
 				symbol = alias;
 				visible = true;
 			}
-			field = field_of(f);
 			f->structural++;
 		}
 		step(f, bytes, rows);
 		if (visible) {
 			if (symbol != UINT16_MAX) symbol = l->public_symbols[symbol];
 			if (symbol < drop_count && drop[symbol]) continue;
+		} else if (leaf) {
+			continue;
+		}
+		if (!extra) field = field_of(f, structural);
+		if (visible) {
 			if (m->count == most) return JX_TOO_MANY;
 			if (m->count == m->capacity && !grow(m)) return JX_NO_MEMORY;
 			uint32_t i = (uint32_t)m->count++;

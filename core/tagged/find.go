@@ -32,7 +32,8 @@ var (
 // In finds the words in the text of a comment, its marks included: none
 // overlaps another, in the order of the text. A word counts once a line.
 func (w *Words) In(text []byte) []Hit {
-	try := make([]bool, len(w.rules))
+	try := make([]bool, 0, 64) // most have no more rules, and no memory is asked for
+	try = slices.Grow(try, len(w.rules))[:len(w.rules)]
 	some := false
 	for _, r := range w.always {
 		try[r], some = true, true
