@@ -28,8 +28,8 @@ type Details struct {
 // packed is the form in which details are kept.
 type packed struct {
 	_        struct{} `cbor:",toarray"`
-	Outline  []lang.Symbol
-	Imports  []lang.Import
+	Outline  columns
+	Imports  columns
 	Words    []string
 	Uses     []byte
 	Literals []lang.Literal
@@ -60,7 +60,7 @@ func (f *Facts) Pack() {
 	for i, b := range d.Blocks {
 		blocks[i] = lang.Span(b)
 	}
-	raw, err := cbor.Marshal(packed{Outline: d.Outline, Imports: d.Imports, Words: d.Words, Uses: uses, Literals: d.Literals, Regions: packRegions(d.Regions), Blocks: packSpans(blocks),
+	raw, err := cbor.Marshal(packed{Outline: packSymbols(d.Outline), Imports: packImports(d.Imports), Words: d.Words, Uses: uses, Literals: d.Literals, Regions: packRegions(d.Regions), Blocks: packSpans(blocks),
 		Comments: packSpans(d.Comments), Strings: packSpans(d.Docstrings)})
 	if err != nil {
 		panic(err) // plain structures of strings and numbers
@@ -84,7 +84,7 @@ var errKept = errors.New("what is kept is cut short")
 // packedNames is packed, as far as names go.
 type packedNames struct {
 	_        struct{} `cbor:",toarray"`
-	Outline  []lang.Symbol
+	Outline  columns
 	Imports  cbor.RawMessage
 	Words    []string
 	Uses     []byte
@@ -105,7 +105,11 @@ func UnpackNames(raw []byte) (*Details, error) {
 	if err := decoder.Unmarshal(raw, &p); err != nil {
 		return nil, fmt.Errorf("details: %w", err)
 	}
-	d := &Details{Outline: p.Outline, Words: p.Words}
+	d := &Details{Words: p.Words}
+	var err error
+	if d.Outline, err = unpackSymbols(p.Outline); err != nil {
+		return nil, err
+	}
 	if err := d.unpackUses(p.Uses); err != nil {
 		return nil, err
 	}
@@ -121,8 +125,14 @@ func Unpack(raw []byte) (*Details, error) {
 	if err := decoder.Unmarshal(raw, &p); err != nil {
 		return nil, fmt.Errorf("details: %w", err)
 	}
-	d := &Details{Outline: p.Outline, Imports: p.Imports, Words: p.Words, Literals: p.Literals}
+	d := &Details{Words: p.Words, Literals: p.Literals}
 	var err error
+	if d.Outline, err = unpackSymbols(p.Outline); err != nil {
+		return nil, err
+	}
+	if d.Imports, err = unpackImports(p.Imports); err != nil {
+		return nil, err
+	}
 	if d.Regions, err = unpackRegions(p.Regions); err != nil {
 		return nil, err
 	}

@@ -22,14 +22,19 @@ type Linked struct {
 
 // Head is what the imports of a file are resolved from.
 type Head struct {
-	_       struct{} `cbor:",toarray"`
 	Package string
 	Imports []lang.Import
 }
 
+// keptHead is the kept form of a Head.
+type keptHead struct {
+	_       struct{} `cbor:",toarray"`
+	Package string
+	Imports columns
+}
+
 // Matter is what other files, summaries and detectors ask of a file.
 type Matter struct {
-	_      struct{} `cbor:",toarray"`
 	Doc    lang.Doc
 	Makes  []string // names of its functions and methods, each once, in text order
 	Calls  []lang.CallSite
@@ -39,9 +44,19 @@ type Matter struct {
 	Vocabulary []byte
 }
 
+// keptMatter is the kept form of Matter.
+type keptMatter struct {
+	_             struct{} `cbor:",toarray"`
+	Doc           lang.Doc
+	Makes         []string
+	Calls, Values columns
+	Sketch        []byte // 32 bits each, the lowest byte first
+	Vocabulary    []byte
+}
+
 // link makes the kept form of what others may ask.
 func link(l linkage, d *Details) Linked {
-	m := Matter{Doc: l.doc, Calls: l.calls, Values: l.values, Vocabulary: vocabulary(d.Words)}
+	m := keptMatter{Doc: l.doc, Calls: packCalls(l.calls), Values: packValues(l.values), Vocabulary: vocabulary(d.Words)}
 	seen := map[string]bool{}
 	for i := range d.Outline {
 		if s := &d.Outline[i]; (s.Kind == lang.Function || s.Kind == lang.Method) && !seen[s.Name] {
@@ -53,8 +68,8 @@ func link(l linkage, d *Details) Linked {
 	for i, w := range d.Words {
 		hashes[i] = NameHash(w)
 	}
-	m.Sketch = sketch(d.Uses, hashes)
-	return Linked{Head: encode(Head{Package: l.pkg, Imports: d.Imports}), Matter: encode(m), Terms: terms(d.Uses, hashes)}
+	m.Sketch = numbers(sketch(d.Uses, hashes))
+	return Linked{Head: encode(keptHead{Package: l.pkg, Imports: packImports(d.Imports)}), Matter: encode(m), Terms: terms(d.Uses, hashes)}
 }
 
 func encode(v any) []byte {
@@ -67,22 +82,48 @@ func encode(v any) []byte {
 
 // UnpackHead decodes a kept head; nothing gives an empty one.
 func UnpackHead(raw []byte) (h Head, err error) {
-	if len(raw) > 0 {
-		if err = decoder.Unmarshal(raw, &h); err != nil {
-			err = fmt.Errorf("head: %w", err)
-		}
+	if len(raw) == 0 {
+		return h, nil
+	}
+	var kept keptHead
+	if err = decoder.Unmarshal(raw, &kept); err == nil {
+		h.Package = kept.Package
+		h.Imports, err = unpackImports(kept.Imports)
+	}
+	if err != nil {
+		err = fmt.Errorf("head: %w", err)
 	}
 	return h, err
 }
 
 // UnpackMatter decodes kept matter; nothing gives an empty one.
 func UnpackMatter(raw []byte) (m Matter, err error) {
-	if len(raw) > 0 {
-		if err = decoder.Unmarshal(raw, &m); err != nil {
-			err = fmt.Errorf("matter: %w", err)
+	if len(raw) == 0 {
+		return m, nil
+	}
+	var kept keptMatter
+	if err = decoder.Unmarshal(raw, &kept); err == nil {
+		m.Doc, m.Makes, m.Vocabulary = kept.Doc, kept.Makes, kept.Vocabulary
+		for at := 0; at+4 <= len(kept.Sketch); at += 4 {
+			m.Sketch = append(m.Sketch, binary.LittleEndian.Uint32(kept.Sketch[at:]))
+		}
+		if m.Calls, err = unpackCalls(kept.Calls); err == nil {
+			m.Values, err = unpackValues(kept.Values)
 		}
 	}
+	if err != nil {
+		err = fmt.Errorf("matter: %w", err)
+	}
 	return m, err
+}
+
+// numbers writes 32 bits each, the lowest byte first.
+func numbers(list []uint32) []byte {
+	out := make([]byte, 0, 4*len(list))
+	for _, n := range list {
+		out = binary.LittleEndian.AppendUint32(out, n)
+	}
+	return out
 }
 
 // NameHash is the number by which terms know a name (FNV-1a, 64 bits).

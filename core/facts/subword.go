@@ -96,11 +96,7 @@ func vocabulary(words []string) []byte {
 	}
 	slices.Sort(hashes)
 	hashes = slices.Compact(hashes)
-	out := make([]byte, 0, 4*len(hashes))
-	for _, h := range hashes {
-		out = binary.LittleEndian.AppendUint32(out, h)
-	}
-	return out
+	return numbers(hashes)
 }
 
 // EachSubword calls each with the hash of every word that the file's names are

@@ -28,8 +28,7 @@ type Effect struct {
 // CallSite is a call that a language's table of effects, or a detector, asked
 // for.
 type CallSite struct {
-	_      struct{} `cbor:",toarray"`
-	Callee string   // as written, on one line: "os.Open"
+	Callee string // as written, on one line: "os.Open"
 	Kind   EffectKind
 	Line   int
 	Symbol int // index of the innermost symbol around it; -1: none
@@ -39,15 +38,13 @@ type CallSite struct {
 
 // Argument is one argument of a call: a string, a name, or neither.
 type Argument struct {
-	_    struct{} `cbor:",toarray"`
-	Text string   // a string literal as joined; "" where it is none
-	Name string   // a name as written: "cfg.Path"; "" where it is none
+	Text string // a string literal as joined; "" where it is none
+	Name string // a name as written: "cfg.Path"; "" where it is none
 }
 
 // Value says that a name was given something: a string or number, another name,
 // or what a watched call returns.
 type Value struct {
-	_      struct{} `cbor:",toarray"`
 	Name   string
 	Line   int
 	Symbol int    // innermost symbol around it; -1: none

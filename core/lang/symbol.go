@@ -63,7 +63,6 @@ const (
 // Symbol is one named thing that a text makes. Lines count from 1 and ranges
 // include both ends.
 type Symbol struct {
-	_          struct{}   `cbor:",toarray"` // kept as a list: short and quick
 	Name       string     `json:"name"`
 	Qualified  string     `json:"qualified"` // with its owners in this file: "Gauge.Read"
 	Kind       Kind       `json:"kind"`
@@ -90,7 +89,6 @@ type Doc struct {
 
 // Import is one mention of another module, as written.
 type Import struct {
-	_        struct{}   `cbor:",toarray"`
 	Text     string     `json:"text"` // the module as written: "./units", "<stdio.h>", "java.util.List"
 	Line     int        `json:"line"`
 	EndLine  int        `json:"end_line"`
@@ -100,9 +98,8 @@ type Import struct {
 
 // Imported is one name that an import brings.
 type Imported struct {
-	_    struct{} `cbor:",toarray"`
-	Name string   `json:"name"`         // in the other module; "*": all of them
-	As   string   `json:"as,omitempty"` // here, where it differs
+	Name string `json:"name"`         // in the other module; "*": all of them
+	As   string `json:"as,omitempty"` // here, where it differs
 }
 
 // Role is how a name is used at one place.
@@ -174,7 +171,6 @@ var RegionKinds = []RegionKind{ImportBlock, LicenceHeader, CommentBlock, BodyBlo
 
 // Region is a run of lines that can be folded away; both ends included.
 type Region struct {
-	_     struct{}   `cbor:",toarray"`
 	Kind  RegionKind `json:"kind"`
 	Start int        `json:"start"`
 	End   int        `json:"end"`
