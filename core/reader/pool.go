@@ -7,7 +7,6 @@ import (
 	"io"
 	"os"
 	"os/exec"
-	"sync/atomic"
 	"time"
 
 	"github.com/fxamacker/cbor/v2"
@@ -129,6 +128,9 @@ func (p *Pool) answers(ctx context.Context, blobs []Blob) []*facts.Facts {
 	if !ready.Load() {
 		return []*facts.Facts{Read(ctx, blobs[0].Language, blobs[0].Content)}
 	}
+	if ctx.Err() != nil {
+		return []*facts.Facts{givenUp(ctx.Err().Error(), true)} // no reader need be ended for it
+	}
 	var c *child
 	select {
 	case c = <-p.free:
@@ -149,13 +151,13 @@ func (p *Pool) answers(ctx context.Context, blobs []Blob) []*facts.Facts {
 	}
 	c.end()
 	p.free <- nil
-	if len(blobs) == 1 {
+	switch {
+	case len(got) > 0:
+		return got
+	case len(blobs) == 1 || ctx.Err() != nil:
 		return []*facts.Facts{givenUp(err.Error(), ctx.Err() != nil)}
 	}
-	if len(got) == 0 { // it may be the first that ended it
-		return p.answers(ctx, blobs[:1])
-	}
-	return got
+	return p.answers(ctx, blobs[:1]) // it may be the first that ended it
 }
 
 // child is one reader.
@@ -192,12 +194,7 @@ func start() (*child, error) {
 // error the child is of no more use; what it answered before is given nevertheless.
 func (c *child) ask(ctx context.Context, blobs []Blob, patience time.Duration) ([]*facts.Facts, error) {
 	kill := func() { _ = c.command.Process.Kill() }
-	var late atomic.Bool
-	timer := time.AfterFunc(patience, func() {
-		late.Store(true)
-		kill()
-	})
-	defer timer.Stop()
+	timer := time.AfterFunc(patience, kill)
 	stop := context.AfterFunc(ctx, kill)
 	sent := make(chan error, 1)
 	go func() { sent <- c.send(blobs) }()
@@ -215,14 +212,14 @@ func (c *child) ask(ctx context.Context, blobs []Blob, patience time.Duration) (
 	if failed := <-sent; err == nil {
 		err = failed
 	}
-	cancelled := !stop()
+	cancelled, late := !stop(), !timer.Stop()
 	switch {
+	case cancelled: // it is killed, even where it had answered all
+		return got, ctx.Err()
+	case late:
+		return got, fmt.Errorf("reading took longer than %s", patience)
 	case err == nil:
 		return got, nil
-	case cancelled:
-		return got, ctx.Err()
-	case late.Load():
-		return got, fmt.Errorf("reading took longer than %s", patience)
 	}
 	return got, fmt.Errorf("reading it ended the process that did (%s)", c.end())
 }

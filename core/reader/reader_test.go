@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"runtime"
 	"strings"
 	"sync"
 	"syscall"
@@ -140,6 +141,25 @@ func TestCancellingReturnsAtOnce(t *testing.T) {
 	got := <-done
 	assert.Contains(t, got.Reason, "canceled")
 	assert.True(t, got.Passing, "that says nothing of the blob")
+}
+
+// A reader that was ended while it answered the last of its blobs is not asked again.
+func TestAReaderThatWasEndedIsNotAskedAgain(t *testing.T) {
+	p := newPool(1, time.Minute)
+	defer p.Close()
+	for i := range 60 {
+		some, cancel := context.WithCancel(ctx)
+		done := make(chan []*facts.Facts)
+		go func() { done <- p.FactsOf(some, []Blob{{"Go", []byte("package a\n")}, {"Go", []byte("package b\n")}}) }()
+		for range i * 2000 { // earlier and later
+			runtime.KeepAlive(some)
+		}
+		cancel()
+		for _, f := range <-done {
+			assert.True(t, f.Passing || f.Depth == lang.Parsed, f.Reason)
+		}
+		assert.Equal(t, lang.Parsed, p.Facts(ctx, "Go", []byte("package c\n")).Depth, i)
+	}
 }
 
 func TestHostileLengthsAreRefused(t *testing.T) {
