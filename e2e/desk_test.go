@@ -87,10 +87,9 @@ func desk(t *testing.T) *browser.Page {
 	return p
 }
 
-// deskOn is desk with the server behind it. The test runs beside others.
+// deskOn is desk with the server behind it.
 func deskOn(t *testing.T) (*browser.Page, *served) {
 	t.Helper()
-	t.Parallel()
 	database, data := copied(t)
 	s := serve(t, database, data, "127.0.0.1:0", "--roots", begun.roots)
 	return onaOn(t, s), s

@@ -95,7 +95,6 @@ func TestAPlanChangesUnderTheEyesOfOthers(t *testing.T) {
 }
 
 func TestWhatGoesWrongIsTold(t *testing.T) {
-	t.Parallel()
 	roots := t.TempDir()
 	s := serve(t, pgtest.URL(t), t.TempDir(), "127.0.0.1:0", "--roots", roots)
 	p := page(t, s)
