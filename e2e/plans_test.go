@@ -55,7 +55,7 @@ func TestAPlanIsComposedByTwoAndGuidesTwo(t *testing.T) {
 
 	// two follow it, and see where the other is as far as it is shown
 	steps(t, kip.Open("/r/1/plans/1"), kip.See("passage 1 of 3"), kip.See("Follow the"), liv.Open("/r/1/plans/1"), liv.See("passage 1 of 3"))
-	steps(t, liv.Click("show others where I am"), liv.Press("n"), liv.See("passage 2 of 3"), kip.See("here now: Liv in 2"))
+	steps(t, kip.Settle(), liv.Settle(), liv.Click("show others where I am"), liv.Press("n"), liv.See("passage 2 of 3"), kip.See("here now: Liv in 2"))
 	steps(t, liv.Press("s"), liv.Fill("skip-reason", "I wrote it"), liv.Press(kb.Enter), liv.See("passage 3 of 3"), kip.See("here now: Liv in 3"))
 
 	// a question goes to the writers, the answer comes into the plan
