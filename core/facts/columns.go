@@ -2,6 +2,7 @@ package facts
 
 import (
 	"encoding/binary"
+	"slices"
 
 	"juxtagram/core/lang"
 )
@@ -187,6 +188,27 @@ func unpackValues(c columns) (out []lang.Value, err error) {
 	r := c.rows()
 	for r.more() {
 		out = append(out, lang.Value{Name: r.text(), Text: r.text(), From: r.text(), Line: r.number(), Symbol: r.number(), Call: r.number()})
+	}
+	return out, r.err()
+}
+
+func packRegions(regions []lang.Region) (c columns) {
+	for _, r := range regions {
+		for _, n := range [...]int{slices.Index(lang.RegionKinds, r.Kind), r.Start, r.End - r.Start} {
+			c.number(n)
+		}
+	}
+	return c
+}
+
+func unpackRegions(c columns) (out []lang.Region, err error) {
+	r := c.rows()
+	for r.more() {
+		kind, start, length := r.number(), r.number(), r.number()
+		if kind < 0 || kind >= len(lang.RegionKinds) {
+			return nil, errKept
+		}
+		out = append(out, lang.Region{Kind: lang.RegionKinds[kind], Start: start, End: start + length})
 	}
 	return out, r.err()
 }

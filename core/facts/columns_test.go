@@ -64,7 +64,7 @@ func TestBrokenColumns(t *testing.T) {
 			func() error { _, err := unpackImports(c); return err },
 			func() error { _, err := unpackCalls(c); return err },
 			func() error { _, err := unpackValues(c); return err },
-			func() error { _, err := unpackRegions(c.Numbers); return err },
+			func() error { _, err := unpackRegions(c); return err },
 			func() error { _, err := unpackSpans(c.Numbers); return err },
 		} {
 			_ = unpack()

@@ -4,7 +4,6 @@ import (
 	"encoding/binary"
 	"errors"
 	"fmt"
-	"slices"
 
 	"github.com/fxamacker/cbor/v2"
 
@@ -33,7 +32,7 @@ type packed struct {
 	Words    []string
 	Uses     []byte
 	Literals []lang.Literal
-	Regions  []byte
+	Regions  columns
 	Blocks   []byte
 	Comments []byte
 	Strings  []byte
@@ -89,7 +88,7 @@ type packedNames struct {
 	Words    []string
 	Uses     []byte
 	Literals cbor.RawMessage
-	Regions  []byte
+	Regions  cbor.RawMessage
 	Blocks   []byte
 	Comments cbor.RawMessage
 	Strings  cbor.RawMessage
@@ -179,42 +178,6 @@ func (d *Details) unpackBlocks(raw []byte) error {
 		d.Blocks = append(d.Blocks, lang.Block(s))
 	}
 	return err
-}
-
-// packRegions writes regions as numbers: for each its kind, how far it starts behind
-// the one before, and how far it goes on.
-func packRegions(regions []lang.Region) []byte {
-	b := make([]byte, 0, 4*len(regions))
-	at := 0
-	for _, r := range regions {
-		b = append(b, byte(slices.Index(lang.RegionKinds, r.Kind)))
-		b = binary.AppendVarint(b, int64(r.Start-at))
-		b = binary.AppendUvarint(b, uint64(r.End-r.Start))
-		at = r.Start
-	}
-	return b
-}
-
-func unpackRegions(raw []byte) ([]lang.Region, error) {
-	var out []lang.Region
-	start := 0
-	for at := 0; at < len(raw); {
-		kind := int(raw[at])
-		at++
-		step, n := binary.Varint(raw[at:])
-		if n <= 0 || kind >= len(lang.RegionKinds) {
-			return nil, errKept
-		}
-		at += n
-		length, n := binary.Uvarint(raw[at:])
-		if n <= 0 {
-			return nil, errKept
-		}
-		at += n
-		start += int(step)
-		out = append(out, lang.Region{Kind: lang.RegionKinds[kind], Start: start, End: start + int(length)})
-	}
-	return out, nil
 }
 
 // packSpans writes spans in the order of their starts as numbers: for each how

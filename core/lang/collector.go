@@ -2,6 +2,7 @@ package lang
 
 import (
 	"bytes"
+	"slices"
 	"sort"
 )
 
@@ -50,6 +51,14 @@ func newCollector(text []byte) *collector {
 		at += i + 1
 		c.lines = append(c.lines, at)
 	}
+}
+
+// makeRoom readies the lists for what most texts of so many nodes have.
+func (c *collector) makeRoom(nodes int) {
+	c.Uses, c.Words = slices.Grow(c.Uses, nodes*2/5), slices.Grow(c.Words, nodes/16)
+	c.Outline, c.Values = slices.Grow(c.Outline, 16), slices.Grow(c.Values, 16)
+	c.Regions, c.Blocks = slices.Grow(c.Regions, 16), slices.Grow(c.Blocks, 16)
+	c.Comments, c.notes = slices.Grow(c.Comments, 16), slices.Grow(c.notes, 16)
 }
 
 // lineOf is the line of a byte, from 1.

@@ -3,7 +3,6 @@ package lang
 import (
 	"bytes"
 	"context"
-	"slices"
 	"strings"
 
 	"juxtagram/core/syntax"
@@ -62,11 +61,7 @@ func (r *Rules) walk(ctx context.Context, tree *syntax.Tree, out *collector) err
 	w := &Walk{Tree: tree, rules: r, table: r.ready(), out: out}
 	actions := w.table.actions
 	count := uint32(len(tree.Nodes))
-	// room for what most texts have
-	out.Uses = slices.Grow(out.Uses, int(count)*2/5)
-	out.Outline, out.Values = slices.Grow(out.Outline, 16), slices.Grow(out.Values, 16)
-	out.Words, out.Regions, out.Blocks = slices.Grow(out.Words, int(count)/16), slices.Grow(out.Regions, 16), slices.Grow(out.Blocks, 16)
-	out.Comments, out.notes = slices.Grow(out.Comments, 16), slices.Grow(out.notes, 16)
+	out.makeRoom(len(tree.Nodes))
 	for i := uint32(0); i < count; {
 		n := &tree.Nodes[i]
 		i++
