@@ -28,7 +28,7 @@ func BenchmarkFacts(b *testing.B) {
 				readers.Facts(ctx, "Go", []byte("package a\n")) // started
 				var bare, whole float64
 				for range turns {
-					bare += timed(blobs, func(t text) { _ = t.language.Bare(ctx, t.content) })
+					bare += timed(blobs, func(t text) { _ = t.language.Bare(t.content) })
 					whole += timedTogether(blobs, readers)
 				}
 				readers.Close()

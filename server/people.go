@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net/http"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/argon2id"
@@ -112,7 +113,10 @@ func (s *Server) firstAccount(ctx context.Context, _ *who, in *struct {
 
 // noSuchPerson takes as long to compare with as a real hash, so that the time
 // does not tell whether an address has an account.
-var noSuchPerson, _ = argon2id.CreateHash("nobody's password", argon2id.DefaultParams)
+var noSuchPerson = sync.OnceValue(func() string {
+	hash, _ := argon2id.CreateHash("nobody's password", argon2id.DefaultParams) // none compares with nothing
+	return hash
+})
 
 func (s *Server) signIn(ctx context.Context, _ *who, in *struct {
 	carrier
@@ -126,7 +130,7 @@ func (s *Server) signIn(ctx context.Context, _ *who, in *struct {
 		return nil, err
 	}
 	p, err := s.store.PersonByEmail(ctx, in.Body.Email)
-	hash := noSuchPerson
+	hash := noSuchPerson()
 	if err == nil {
 		hash = p.PasswordHash
 	} else if !errors.Is(err, store.ErrNotFound) {

@@ -54,8 +54,8 @@ func (l *Language) parse(ctx context.Context, content []byte, c *collector, rang
 }
 
 // Bare parses a text without looking at the tree: the floor of the benchmarks.
-func (l *Language) Bare(ctx context.Context, content []byte) error {
-	return l.Syntax.ready().grammar.Bare(ctx, content)
+func (l *Language) Bare(content []byte) error {
+	return l.Syntax.ready().grammar.Bare(content)
 }
 
 // mergeParts puts what several trees gave into text order.

@@ -2,6 +2,7 @@ package syntax
 
 /*
 #cgo LDFLAGS: -Wl,--warn-unresolved-symbols
+#include <stdlib.h>
 #include "walk.h"
 */
 import "C"
@@ -16,21 +17,18 @@ import (
 // ErrorNode is the symbol of text that the grammar could not place.
 const ErrorNode = 0xffff
 
-// idleParsers is how many parsers of a grammar are kept for the next text.
-const idleParsers = 8
-
 // Grammar is a grammar with its names. It is safe for use by several
-// goroutines; parsers are pooled.
+// goroutines.
 type Grammar struct {
 	language unsafe.Pointer
+	inC      *C.jx_grammar
 	types    []string // by symbol
 	named    []bool
-	drop     []uint8
 	symbols  map[string][]uint16
 	fields   map[string]uint16
-	machines chan *C.jx_machine // ready parsers; C memory, so no pool that forgets
-	shared   []byte             // the first state of what all parsers have in common; none: nothing
-	alone    sync.Mutex         // held by a parser that shares it
+	shared   []byte     // the first state of what all parsers have in common; none: nothing
+	alone    sync.Mutex // held by a parser that shares it
+	bare     chan unsafe.Pointer
 }
 
 // NewGrammar readies a grammar of the grammar library. Of the bare tokens, such
@@ -38,14 +36,14 @@ type Grammar struct {
 // make them half as long again.
 func NewGrammar(l *sitter.Language, tokens ...string) *Grammar {
 	// The library keeps the C pointer as the only field of its Language.
-	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{},
-		machines: make(chan *C.jx_machine, idleParsers)}
+	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{}, bare: make(chan unsafe.Pointer, 64)}
 	state := make([]byte, C.JX_MAX_STATE)
 	g.shared = state[:C.jx_shared_state(g.language, (*C.char)(unsafe.Pointer(&state[0])))]
 	wanted := map[string]bool{}
 	for _, t := range tokens {
 		wanted[t] = true
 	}
+	var drop []byte
 	for s := range uint16(C.jx_symbol_count(g.language)) {
 		name := C.GoString(C.jx_symbol_name(g.language, C.uint16_t(s)))
 		kind := C.jx_symbol_type(g.language, C.uint16_t(s))
@@ -55,11 +53,14 @@ func NewGrammar(l *sitter.Language, tokens ...string) *Grammar {
 		if kind == 1 && !wanted[name] {
 			dropped = 1
 		}
-		g.drop = append(g.drop, dropped)
+		drop = append(drop, dropped)
 		if kind < 2 {
 			g.symbols[name] = append(g.symbols[name], s)
 		}
 	}
+	// C keeps it as long as the program runs, as it keeps the grammars
+	g.inC = (*C.jx_grammar)(C.malloc(C.sizeof_jx_grammar))
+	*g.inC = C.jx_grammar{language: (*C.ts_language)(g.language), drop: (*C.uint8_t)(C.CBytes(drop)), drop_count: C.uint32_t(len(drop))}
 	for f := C.uint16_t(1); uint32(f) <= uint32(C.jx_field_count(g.language)); f++ {
 		g.fields[C.GoString(C.jx_field_name(g.language, f))] = uint16(f)
 	}

@@ -24,6 +24,14 @@ var (
 	ErrNodes = errors.New("the syntax tree has more than 12 million nodes")
 )
 
+var errMemory = errors.New("the syntax tree does not fit into memory")
+
+// idle holds what texts are read with, ready for the next ones; it is C memory,
+// so no pool that forgets.
+var idle = make(chan *C.jx_machine, 8)
+
+func init() { C.jx_memory_install() }
+
 // Node is one node of a tree. None stands for "no node" in indices.
 type Node struct {
 	Symbol, Field uint16
@@ -51,26 +59,12 @@ type Range struct{ Start, End int }
 // overlapping; offsets and lines stay those of the whole text). The text must
 // not change before Close. Errors: ErrTime, ErrNodes, the context's.
 func (g *Grammar) Parse(ctx context.Context, text []byte, ranges ...Range) (*Tree, error) {
-	return g.parse(ctx, text, true, ranges)
-}
-
-// Bare parses a text and drops the tree: the floor that reading facts is
-// measured against.
-func (g *Grammar) Bare(ctx context.Context, text []byte) error {
-	t, err := g.parse(ctx, text, false, nil)
-	if err == nil {
-		t.Close()
-	}
-	return err
-}
-
-func (g *Grammar) parse(ctx context.Context, text []byte, walk bool, ranges []Range) (*Tree, error) {
 	var m *C.jx_machine
 	select {
-	case m = <-g.machines:
+	case m = <-idle:
 	default:
-		if m = C.jx_new(g.language, C.uint64_t(MaxTime.Microseconds())); m == nil {
-			return nil, errors.New("the grammar does not fit the runtime it is linked with")
+		if m = C.jx_new(); m == nil {
+			return nil, errMemory
 		}
 	}
 	var start *C.char
@@ -92,8 +86,7 @@ func (g *Grammar) parse(ctx context.Context, text []byte, walk bool, ranges []Ra
 		C.jx_stop(m)
 		close(stopped)
 	})
-	status := C.jx_parse(m, start, C.uint32_t(len(text)), first, C.uint32_t(len(within)),
-		(*C.uint8_t)(unsafe.SliceData(g.drop)), C.uint32_t(len(g.drop)), MaxNodes, C.bool(walk))
+	status := C.jx_parse(m, g.inC, start, C.uint32_t(len(text)), first, C.uint32_t(len(within)), MaxNodes, C.uint64_t(MaxTime.Microseconds()))
 	t := &Tree{Grammar: g, Text: text, machine: m}
 	if !end() {
 		<-stopped // the next text must not be stopped by it
@@ -114,7 +107,10 @@ func (g *Grammar) parse(ctx context.Context, text []byte, walk bool, ranges []Ra
 		return nil, ErrNodes
 	case C.JX_NO_MEMORY:
 		t.Close()
-		return nil, errors.New("the syntax tree does not fit into memory")
+		return nil, errMemory
+	case C.JX_BAD_GRAMMAR:
+		t.Close()
+		return nil, errors.New("the grammar does not fit the runtime it is linked with")
 	}
 	t.Close()
 	return nil, errors.New("the parts to be parsed overlap")
@@ -125,7 +121,7 @@ func (t *Tree) Close() {
 	C.jx_rest(t.machine, keepSize)
 	t.Nodes = nil
 	select {
-	case t.Grammar.machines <- t.machine:
+	case idle <- t.machine:
 	default:
 		C.jx_free(t.machine)
 	}

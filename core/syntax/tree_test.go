@@ -3,7 +3,9 @@ package syntax_test
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"math/rand/v2"
+	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -128,6 +130,31 @@ func TestDeepNesting(t *testing.T) {
 	tree.Close()
 }
 
+// writable is how much memory this process may write to, in bytes.
+func writable(t *testing.T) int {
+	t.Helper()
+	status, err := os.ReadFile("/proc/self/status")
+	require.NoError(t, err)
+	var kilobytes int
+	_, rest, _ := strings.Cut(string(status), "VmData:")
+	_, err = fmt.Sscan(rest, &kilobytes)
+	require.NoError(t, err)
+	return kilobytes << 10
+}
+
+func TestMemoryOfALargeTextIsGivenBack(t *testing.T) {
+	tree, err := goGrammar.Parse(context.Background(), []byte(program))
+	require.NoError(t, err)
+	tree.Close()
+	before := writable(t)
+	text := []byte("package a\n" + strings.Repeat("func f() { g(1, 2, 3) }\n", 60_000))
+	tree, err = goGrammar.Parse(context.Background(), text)
+	require.NoError(t, err)
+	assert.Greater(t, writable(t)-before, 100<<20)
+	tree.Close()
+	assert.Less(t, writable(t)-before, 80<<20)
+}
+
 func BenchmarkParse(b *testing.B) {
 	text := []byte(program)
 	text = append(text, bytes.Repeat([]byte("func f(a int) (int, error) {\n\tif a > 3 {\n\t\treturn g(\"x\", a), nil\n\t}\n\treturn 0, nil\n}\n"), 2000)...)
@@ -136,7 +163,7 @@ func BenchmarkParse(b *testing.B) {
 			b.SetBytes(int64(len(text)))
 			for b.Loop() {
 				if !walk {
-					_ = goGrammar.Bare(context.Background(), text)
+					_ = goGrammar.Bare(text)
 					continue
 				}
 				tree, _ := goGrammar.Parse(context.Background(), text)

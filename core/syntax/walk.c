@@ -40,23 +40,10 @@ void jx_set_shared_state(const void *language, const char *state, size_t length)
 	((const ts_language *)language)->scanner.deserialize(NULL, state, length);
 }
 
-jx_machine *jx_new(const void *language, uint64_t limit_micros) {
-	jx_machine *m = calloc(1, sizeof *m);
-	if (!m) return NULL;
-	m->parser = ts_parser_new();
-	if (!ts_parser_set_language(m->parser, language)) {
-		ts_parser_delete(m->parser);
-		free(m);
-		return NULL;
-	}
-	m->language = language;
-	ts_parser_set_timeout_micros(m->parser, limit_micros);
-	ts_parser_set_cancellation_flag(m->parser, &m->stop);
-	return m;
-}
+jx_machine *jx_new(void) { return calloc(1, sizeof(jx_machine)); }
 
 void jx_free(jx_machine *m) {
-	ts_parser_delete(m->parser);
+	jx_memory_free(&m->memory);
 	free(m->nodes);
 	free(m->frames);
 	free(m);
@@ -78,6 +65,7 @@ void jx_rest(jx_machine *m, size_t most) {
 		m->frames = NULL;
 		m->frame_capacity = 0;
 	}
+	jx_memory_rest(&m->memory, most * sizeof *m->nodes);
 }
 
 static bool grow(jx_machine *m) {
@@ -141,8 +129,8 @@ static inline void step(jx_frame *f, uint32_t bytes, uint32_t rows) {
 }
 
 // write_down walks the tree once, in preorder.
-static int write_down(jx_machine *m, TSNode root, const uint8_t *drop, uint32_t drop_count, size_t most) {
-	const ts_language *l = m->language;
+static int write_down(jx_machine *m, const jx_grammar *g, TSNode root, size_t most) {
+	const ts_language *l = g->language;
 	ts_subtree top = *(const ts_subtree *)root.id;
 	// the root is the one child of a frame of its own
 	jx_frame whole = { .child = &top, .end = &top + 1, .byte = ts_node_start_byte(root), .row = ts_node_start_point(root).row, .parent = UINT32_MAX };
@@ -174,7 +162,7 @@ static int write_down(jx_machine *m, TSNode root, const uint8_t *drop, uint32_t 
 		step(f, bytes, rows);
 		if (visible) {
 			if (symbol != UINT16_MAX) symbol = l->public_symbols[symbol];
-			if (symbol < drop_count && drop[symbol]) continue;
+			if (symbol < g->drop_count && g->drop[symbol]) continue;
 		} else if (leaf) {
 			continue;
 		}
@@ -195,17 +183,36 @@ static int write_down(jx_machine *m, TSNode root, const uint8_t *drop, uint32_t 
 	return JX_OK;
 }
 
-int jx_parse(jx_machine *m, const char *text, uint32_t length, const TSRange *ranges, uint32_t range_count,
-	const uint8_t *drop, uint32_t drop_count, size_t most, bool walk) {
-	int status = JX_OK;
+int jx_parse(jx_machine *m, const jx_grammar *g, const char *text, uint32_t length, const TSRange *ranges, uint32_t range_count,
+	size_t most_nodes, uint64_t limit_micros) {
+	int status = JX_BAD_GRAMMAR;
 	m->count = 0;
-	if (!ts_parser_set_included_ranges(m->parser, ranges, range_count)) return JX_BAD_GRAMMAR;
-	void *tree = ts_parser_parse_string(m->parser, NULL, text, length);
-	if (!tree) {
-		ts_parser_reset(m->parser);
-		return JX_STOPPED;
+	if (!jx_memory_enter(&m->memory)) return JX_NO_MEMORY;
+	void *parser = ts_parser_new();
+	if (ts_parser_set_language(parser, g->language)) {
+		ts_parser_set_timeout_micros(parser, limit_micros);
+		ts_parser_set_cancellation_flag(parser, &m->stop);
+		status = JX_BAD_RANGES;
+		if (ts_parser_set_included_ranges(parser, ranges, range_count)) {
+			void *tree = ts_parser_parse_string(parser, NULL, text, length);
+			status = tree ? write_down(m, g, ts_tree_root_node(tree), most_nodes) : JX_STOPPED;
+		}
 	}
-	if (walk) status = write_down(m, ts_tree_root_node(tree), drop, drop_count, most);
-	ts_tree_delete(tree);
+	ts_parser_delete(parser); // for the scanner, whose memory may be its own; the tree goes with the rest
+	jx_memory_leave(&m->memory);
 	return status;
+}
+
+void *jx_bare_parser(const void *language, uint64_t limit_micros) {
+	void *parser = ts_parser_new();
+	ts_parser_set_language(parser, language);
+	ts_parser_set_timeout_micros(parser, limit_micros);
+	return parser;
+}
+
+bool jx_bare(void *parser, const char *text, uint32_t length) {
+	void *tree = ts_parser_parse_string(parser, NULL, text, length);
+	if (tree) ts_tree_delete(tree);
+	ts_parser_reset(parser);
+	return tree != NULL;
 }

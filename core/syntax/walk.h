@@ -3,6 +3,7 @@
 #ifndef JUXTAGRAM_WALK_H
 #define JUXTAGRAM_WALK_H
 
+#include "memory.h"
 #include "runtime.h"
 
 // One node of the flat tree.
@@ -15,24 +16,35 @@ typedef struct {
 
 typedef struct jx_frame jx_frame;
 
+// What a text is read with; any language may be next.
 typedef struct {
-	void *parser;
-	const ts_language *language;
 	size_t stop; // set to other than 0 from another thread: the parse is given up
 	jx_node *nodes;
 	size_t count, capacity;
 	jx_frame *frames;
 	size_t frame_capacity;
+	jx_memory memory;
 } jx_machine;
 
-enum { JX_OK = 0, JX_STOPPED = 1, JX_NO_MEMORY = 2, JX_TOO_MANY = 3, JX_BAD_GRAMMAR = 4 };
+// A grammar, and of which symbols no node is written down.
+typedef struct {
+	const ts_language *language;
+	const uint8_t *drop; // by symbol
+	uint32_t drop_count;
+} jx_grammar;
 
-jx_machine *jx_new(const void *language, uint64_t limit_micros);
-int jx_parse(jx_machine *m, const char *text, uint32_t length, const TSRange *ranges, uint32_t range_count,
-	const uint8_t *drop, uint32_t drop_count, size_t most, bool walk);
+enum { JX_OK = 0, JX_STOPPED = 1, JX_NO_MEMORY = 2, JX_TOO_MANY = 3, JX_BAD_GRAMMAR = 4, JX_BAD_RANGES = 5 };
+
+jx_machine *jx_new(void);
+int jx_parse(jx_machine *m, const jx_grammar *g, const char *text, uint32_t length, const TSRange *ranges, uint32_t range_count,
+	size_t most_nodes, uint64_t limit_micros);
 void jx_stop(jx_machine *m);
 void jx_free(jx_machine *m);
 void jx_rest(jx_machine *m, size_t most);
+
+// The library by itself, with one parser for many texts and the tree taken apart.
+void *jx_bare_parser(const void *language, uint64_t limit_micros);
+bool jx_bare(void *parser, const char *text, uint32_t length);
 
 size_t jx_shared_state(const void *language, char *state);
 void jx_set_shared_state(const void *language, const char *state, size_t length);
