@@ -84,17 +84,15 @@ func (s *Server) setPlace(ctx context.Context, w *who, in *struct {
 			return nil, err
 		}
 	}
-	if p.progress.Edition == 0 && p.Edition > 0 {
-		// one stays with the edition that one began
-		if err := s.store.SetReading(ctx, p.ID, w.person.ID, p.Edition, p.progress.Shown); err != nil {
-			return nil, err
-		}
+	return &none{}, s.store.SetPlace(ctx, p.ID, w.person.ID, in.Body.Passage, p.Edition, placeOf(w, p.Plan))
+}
+
+// placeOf tells others where somebody is in a plan; nil: it is a plan of their own.
+func placeOf(w *who, p *store.Plan) *store.Event {
+	if p.Private {
+		return nil
 	}
-	shown, err := s.store.SetPlace(ctx, p.ID, w.person.ID, in.Body.Passage)
-	if err != nil || !shown || p.Private {
-		return &none{}, err
-	}
-	return &none{}, s.store.Publish(ctx, store.Event{Kind: "place", Repository: p.RepositoryID, Plan: p.ID, Person: w.person.ID, Name: w.person.Name, Passage: in.Body.Passage})
+	return &store.Event{Kind: "place", Repository: p.RepositoryID, Plan: p.ID, Person: w.person.ID, Name: w.person.Name}
 }
 
 func (s *Server) setReading(ctx context.Context, w *who, in *struct {
@@ -111,13 +109,8 @@ func (s *Server) setReading(ctx context.Context, w *who, in *struct {
 	if in.Body.Edition > p.Edition {
 		return nil, problem(http.StatusUnprocessableEntity, "invalid", "there is no such edition")
 	}
-	if err := s.store.SetReading(ctx, p.ID, w.person.ID, in.Body.Edition, in.Body.Shown); err != nil {
+	if err := s.store.SetReading(ctx, p.ID, w.person.ID, in.Body.Edition, in.Body.Shown, placeOf(w, p)); err != nil {
 		return nil, err
-	}
-	if !in.Body.Shown && !p.Private { // others forget them at once
-		if err := s.store.Publish(ctx, store.Event{Kind: "place", Repository: p.RepositoryID, Plan: p.ID, Person: w.person.ID}); err != nil {
-			return nil, err
-		}
 	}
 	return s.told(ctx, w, p, "", false)
 }

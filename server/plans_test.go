@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"strings"
 	"sync"
@@ -225,6 +226,48 @@ func TestEditions(t *testing.T) {
 	// a copy for other readers
 	copied := get[server.PlanInfo](d.reader, "POST", at+"/copy", any2{"title": "Mine", "private": true})
 	assert.Equal(t, []any{"Mine", true, 2, true}, []any{copied.Title, copied.Private, copied.Passages, copied.MayWrite})
+}
+
+// TestWhereSomebodyIsIsNotLost: a page tells its place while its reader begins to
+// show it, and whoever asks and listens ends up with what is kept.
+func TestWhereSomebodyIsIsNotLost(t *testing.T) {
+	d := desked(t, func(h *house, k *client) int64 { return h.surveyed(k) })
+	pin := get[server.RepositoryInfo](d.keeper, "GET", d.at, nil).Pin
+	var repository int64
+	_, err := fmt.Sscanf(d.at, "/api/repositories/%d", &repository)
+	require.NoError(t, err)
+	lines := d.writer.listen()
+	for round := range 12 {
+		first := d.published(d.writer, repository, fmt.Sprintf("Plan %d", round))
+		at := fmt.Sprintf("%s/plans/%d", d.at, first.ID)
+		passage := func(id string) plan.Op {
+			return plan.Op{Kind: plan.AddPassage, NewPs: &plan.Passage{ID: id, Chapter: "chapter-0", Order: "V" + id[len(id)-1:], Title: id, Purpose: "so", Minutes: 5, Target: plan.Target{Kind: plan.File, Path: "README.md", Commit: pin}}}
+		}
+		c := get[server.PlanChange](d.writer, "POST", at+"/ops", ops(passage("passage-1"), passage("passage-2")))
+		get[server.PlanInfo](d.writer, "POST", at+"/editions", any2{"seq": c.Seq, "note": ""})
+		var both sync.WaitGroup
+		both.Go(func() { get[struct{}](d.reader, "PUT", at+"/place", any2{"passage": "passage-2"}) })
+		both.Go(func() { get[server.PlanInfo](d.reader, "PUT", at+"/reading", any2{"edition": 2, "shown": true}) })
+		both.Wait()
+		places := get[[]server.ReaderPlaceInfo](d.writer, "GET", at+"/places", nil)
+		require.Len(t, places, 1)
+		assert.Equal(t, "passage-2", places[0].Passage)
+		heard := ""
+		for heard != "passage-2" && lines.Scan() {
+			require.NotEqual(t, "event: alive", lines.Text(), "nothing was told for a while")
+			var e store.Event
+			if data, ok := strings.CutPrefix(lines.Text(), "data: "); ok && json.Unmarshal([]byte(data), &e) == nil && e.Kind == "place" && e.Plan == first.ID {
+				heard = e.Passage
+			}
+		}
+		get[server.PlanInfo](d.reader, "PUT", at+"/reading", any2{"edition": 2, "shown": false})
+		for heard != "" && lines.Scan() {
+			if strings.Contains(lines.Text(), `"kind":"place"`) {
+				heard = ""
+				assert.NotContains(t, lines.Text(), "passage-")
+			}
+		}
+	}
 }
 
 func TestTargetsAreHeldToWhatIsThere(t *testing.T) {

@@ -219,22 +219,27 @@ func TestUploadSecretsAndRemoval(t *testing.T) {
 	assert.NoDirExists(t, h.jobs.Mirror(made.ID))
 }
 
+// listen opens the stream of what changes; it stands when this returns.
+func (c *client) listen() *bufio.Scanner {
+	t := c.h.t
+	t.Helper()
+	c.http.Timeout = 0
+	r, err := http.NewRequestWithContext(t.Context(), "GET", c.h.url+"/api/events", nil)
+	require.NoError(t, err)
+	answer, err := c.http.Do(r)
+	require.NoError(t, err)
+	t.Cleanup(func() { answer.Body.Close() })
+	assert.Equal(t, "text/event-stream", answer.Header.Get("Content-Type"))
+	lines := bufio.NewScanner(answer.Body)
+	require.True(t, lines.Scan())
+	return lines
+}
+
 func TestEvents(t *testing.T) {
 	h := open(t)
 	owner, stranger := h.person("owner", true), h.person("stranger", false)
 	id := h.surveyed(owner)
-	listen := func(c *client) *bufio.Scanner {
-		c.http.Timeout = 0
-		r, err := http.NewRequestWithContext(t.Context(), "GET", h.url+"/api/events", nil)
-		require.NoError(t, err)
-		answer, err := c.http.Do(r)
-		require.NoError(t, err)
-		t.Cleanup(func() { answer.Body.Close() })
-		assert.Equal(t, "text/event-stream", answer.Header.Get("Content-Type"))
-		return bufio.NewScanner(answer.Body)
-	}
-	mine, theirs := listen(owner), listen(stranger)
-	require.True(t, mine.Scan() && theirs.Scan())
+	mine, theirs := owner.listen(), stranger.listen()
 	own := get[server.ShelfItem](stranger, "POST", "/api/repositories", map[string]string{"source": "https://127.0.0.1:1/x"})
 	get[server.PlanInfo](owner, "POST", fmt.Sprintf("/api/repositories/%d/plans", id), map[string]any{"title": "one"})
 	for mine.Scan() {

@@ -4,6 +4,8 @@ import (
 	"context"
 	"encoding/json"
 	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 // Event tells every process of an installation that something has changed.
@@ -26,12 +28,17 @@ type Event struct {
 const channel = "juxtagram"
 
 // Publish sends an event to every process that listens.
-func (s *Store) Publish(ctx context.Context, e Event) error {
+func (s *Store) Publish(ctx context.Context, e Event) error { return publish(ctx, s.pool, e) }
+
+// publish sends an event; in a transaction, when that is committed.
+func publish(ctx context.Context, in interface {
+	Exec(ctx context.Context, query string, args ...any) (pgconn.CommandTag, error)
+}, e Event) error {
 	b, err := json.Marshal(e)
 	if err != nil {
 		return err
 	}
-	_, err = s.pool.Exec(ctx, "SELECT pg_notify($1, $2)", channel, string(b))
+	_, err = in.Exec(ctx, "SELECT pg_notify($1, $2)", channel, string(b))
 	return err
 }
 

@@ -38,20 +38,37 @@ func (s *Store) SpendTime(ctx context.Context, planID, person int64, passage str
 	return err
 }
 
-// SetPlace remembers the passage a person is at. It tells whether they show it to
-// others.
-func (s *Store) SetPlace(ctx context.Context, planID, person int64, passage string) (shown bool, err error) {
-	err = s.pool.QueryRow(ctx, `INSERT INTO reading_place (plan_id, person_id, passage_id) VALUES ($1, $2, $3)
-		ON CONFLICT (plan_id, person_id) DO UPDATE SET passage_id = excluded.passage_id, at = now() RETURNING shown`, planID, person, passage).Scan(&shown)
-	return shown, err
+// SetPlace remembers the passage a person is at. Whoever reads no edition yet keeps
+// to the given one from then on. Where they show others where they are, told is
+// published with the passage; nil: never.
+func (s *Store) SetPlace(ctx context.Context, planID, person int64, passage string, edition int, told *Event) error {
+	return s.place(ctx, told, `INSERT INTO reading_place AS r (plan_id, person_id, passage_id, edition) VALUES ($1, $2, $3, $4)
+		ON CONFLICT (plan_id, person_id) DO UPDATE SET passage_id = excluded.passage_id, at = now(),
+			edition = CASE r.edition WHEN 0 THEN excluded.edition ELSE r.edition END
+		RETURNING CASE WHEN shown THEN passage_id END`, planID, person, passage, edition)
 }
 
 // SetReading keeps which edition of a plan somebody reads, and whether they show
-// others where they are.
-func (s *Store) SetReading(ctx context.Context, planID, person int64, edition int, shown bool) error {
-	_, err := s.pool.Exec(ctx, `INSERT INTO reading_place (plan_id, person_id, edition, shown) VALUES ($1, $2, $3, $4)
-		ON CONFLICT (plan_id, person_id) DO UPDATE SET edition = excluded.edition, shown = excluded.shown`, planID, person, edition, shown)
-	return err
+// others where they are: told is published with that, or with no passage; nil: never.
+func (s *Store) SetReading(ctx context.Context, planID, person int64, edition int, shown bool, told *Event) error {
+	return s.place(ctx, told, `INSERT INTO reading_place (plan_id, person_id, edition, shown) VALUES ($1, $2, $3, $4)
+		ON CONFLICT (plan_id, person_id) DO UPDATE SET edition = excluded.edition, shown = excluded.shown
+		RETURNING CASE WHEN shown THEN passage_id ELSE '' END`, planID, person, edition, shown)
+}
+
+// place runs a change of where somebody is, which gives the passage that others are
+// told, or NULL. The row is held until that is on its way: what is told last is what is
+// kept.
+func (s *Store) place(ctx context.Context, told *Event, query string, args ...any) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		var passage *string
+		if err := tx.QueryRow(ctx, query, args...).Scan(&passage); err != nil || passage == nil || told == nil {
+			return err
+		}
+		e := *told
+		e.Passage = *passage
+		return publish(ctx, tx, e)
+	})
 }
 
 // ProgressOf reads one person's progress in some plans.

@@ -171,10 +171,10 @@ func (h *house) demoPlans(ctx context.Context, r *store.Repository, people []*st
 				return err
 			}
 		}
-		if err := h.store.SetReading(ctx, p.ID, people[1].ID, 1, true); err != nil {
+		if err := h.store.SetReading(ctx, p.ID, people[1].ID, 1, true, nil); err != nil {
 			return err
 		}
-		if _, err := h.store.SetPlace(ctx, p.ID, people[1].ID, "demo-1-retry"); err != nil {
+		if err := h.store.SetPlace(ctx, p.ID, people[1].ID, "demo-1-retry", 1, nil); err != nil {
 			return err
 		}
 	}

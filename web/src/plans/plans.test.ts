@@ -17,6 +17,7 @@ import {
   where,
 } from './model'
 import { between } from './order'
+import { placesNow } from './reading'
 import Prose from './Prose.vue'
 import { asPlan, flat, fold } from './fold'
 import type { Op, Plan } from './use'
@@ -179,4 +180,20 @@ test('prose is text, with code between backticks and nothing that acts', () => {
   expect(w.find('code').text()).toBe('i--')
   expect(w.find('b').exists()).toBe(false)
   expect(w.text()).toContain('<script>x</script>')
+})
+
+test('whoever moves while places are asked for is where they moved to', () => {
+  const is = (person: number, passage: string) => ({ person, name: `reader ${person}`, passage, at: '2026-01-01T00:00:00Z' })
+  const asked = { at: 100, places: [is(1, 'a'), is(2, 'a'), is(3, 'a')] }
+  const heard = new Map([
+    [1, { place: is(1, 'b'), at: 120 }], // after the question: it may not be in the answer
+    [2, { place: is(2, 'z'), at: 80 }], // before it: the answer knows better
+    [3, { place: null, at: 130 }],
+    [4, { place: is(4, 'c'), at: 110 }],
+  ])
+  expect(placesNow(asked, heard).map((p) => [p.person, p.passage])).toEqual([
+    [1, 'b'],
+    [2, 'a'],
+    [4, 'c'],
+  ])
 })

@@ -9,34 +9,44 @@ import type { Plan } from './use'
 
 export type ReaderPlace = Schemas['ReaderPlaceInfo']
 
+/** A place that was heard of, or (null) that somebody shows none any more. */
+export interface Heard {
+  place: ReaderPlace | null
+  at: number // of this page's clock, in ms
+}
+
+/** Where others are: as was asked for at a time, and as they moved since. */
+export function placesNow(asked: { places: readonly ReaderPlace[]; at: number }, heard: ReadonlyMap<number, Heard>): ReaderPlace[] {
+  const all = new Map<number, ReaderPlace | null>(asked.places.map((p) => [p.person, p]))
+  for (const [person, h] of heard) if (h.at >= asked.at) all.set(person, h.place)
+  return [...all.values()].filter((p) => p !== null)
+}
+
 /** Where others are who show it, as they move. */
 export function usePlaces(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrGetter<number>) {
   const { data: found } = useQuery({
     queryKey: computed(() => ['plans', toValue(repository), toValue(plan), 'places']),
-    queryFn: ({ signal }) =>
-      data(
-        api.GET('/api/repositories/{repository}/plans/{plan}/places', {
-          params: { path: { repository: toValue(repository), plan: toValue(plan) } },
-          signal,
-        }),
-      ),
+    queryFn: async ({ signal }) => {
+      const at = performance.now() // who moves while it is answered is where they moved to
+      const path = { repository: toValue(repository), plan: toValue(plan) }
+      return { at, places: await data(api.GET('/api/repositories/{repository}/plans/{plan}/places', { params: { path }, signal })) }
+    },
     enabled: computed(() => toValue(plan) > 0),
   })
-  const moved = ref(new Map<number, ReaderPlace | null>())
-  watch([found, () => toValue(plan)], () => (moved.value = new Map()))
+  const heard = ref(new Map<number, Heard>())
+  watch(
+    () => toValue(plan),
+    () => (heard.value = new Map()),
+  )
   onScopeDispose(
     onChange((e) => {
       if (e?.kind !== 'place' || e.plan !== toValue(plan) || !e.person) return
-      const to = e.passage ? { person: e.person, name: e.name ?? '', passage: e.passage, at: new Date().toISOString() } : null
-      moved.value = new Map(moved.value).set(e.person, to)
+      const place = e.passage ? { person: e.person, name: e.name ?? '', passage: e.passage, at: new Date().toISOString() } : null
+      heard.value = new Map(heard.value).set(e.person, { place, at: performance.now() })
     }),
   )
   const { me } = useMe()
-  return computed(() => {
-    const all = new Map<number, ReaderPlace | null>((found.value ?? []).map((p) => [p.person, p]))
-    for (const [person, p] of moved.value) all.set(person, p)
-    return [...all.values()].filter((p): p is ReaderPlace => p !== null && p.person !== me.value?.person?.id)
-  })
+  return computed(() => placesNow(found.value ?? { places: [], at: 0 }, heard.value).filter((p) => p.person !== me.value?.person?.id))
 }
 
 /** "Oona Fell" → "OF" */

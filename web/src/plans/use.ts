@@ -68,6 +68,8 @@ export function newId(): string {
   return crypto.randomUUID()
 }
 
+let places: Promise<unknown> = Promise.resolve()
+
 /** What changes plans, but for the draft that one composes (see draft.ts). */
 export function usePlanChanges(repository: MaybeRefOrGetter<number>) {
   const queries = useQueryClient()
@@ -106,8 +108,13 @@ export function usePlanChanges(repository: MaybeRefOrGetter<number>) {
       told(data(api.POST('/api/repositories/{repository}/plans/{plan}/editions', { params: path(plan), body: { seq, note } }))),
     progress: (plan: number, body: { passage: string; done?: boolean; skipped?: boolean; reason?: string }) =>
       told(data(api.PUT('/api/repositories/{repository}/plans/{plan}/progress', { params: path(plan), body }))),
-    place: (plan: number, body: { passage: string; last?: string; seconds?: number }) =>
-      data(api.PUT('/api/repositories/{repository}/plans/{plan}/place', { params: path(plan), body })),
+    /** One after the other: the place that is told last is the one that is kept. */
+    place: (plan: number, body: { passage: string; last?: string; seconds?: number }) => {
+      const params = path(plan)
+      const told = places.then(() => data(api.PUT('/api/repositories/{repository}/plans/{plan}/place', { params, body })))
+      places = told.catch(() => {})
+      return told
+    },
     reading: (plan: number, edition: number, shown: boolean) =>
       told(data(api.PUT('/api/repositories/{repository}/plans/{plan}/reading', { params: path(plan), body: { edition, shown } }))),
   }

@@ -23,7 +23,13 @@ const { data: members } = useQuery({
 const role = ref<'reader' | 'writer' | 'keeper'>('reader')
 const link = ref('')
 const settings = reactive({ name: '', subfolder: '', half_life: 180 })
-watch(repository, (r) => Object.assign(settings, { name: r.name, subfolder: r.subfolder, half_life: r.half_life }), { immediate: true })
+// each as it was changed, by whomever: a survey's progress leaves alone what is being typed
+for (const field of ['name', 'subfolder', 'half_life'] as const)
+  watch(
+    () => repository.value[field],
+    (value) => Object.assign(settings, { [field]: value }),
+    { immediate: true },
+  )
 const confirm = ref('')
 const removing = ref(false)
 
