@@ -3,8 +3,9 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"maps"
 	"path"
-	"sort"
+	"slices"
 	"strings"
 	"time"
 
@@ -18,31 +19,36 @@ import (
 var pathColumns = []string{"survey_id", "path", "parent", "folder", "name", "escaped", "raw_path", "blob", "mode", "files", "size", "language", "role", "role_evidence",
 	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people", "symbols", "intricacy", "dependents", "dependencies", "centrality", "ord"}
 
+// savePaths writes the rows as they are made: the database enters one while the next is
+// told. Folders come last, as their files sum up to them.
 func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error {
 	if _, err := tx.Exec(ctx, "DELETE FROM survey_path WHERE survey_id = $1", id); err != nil {
 		return err
 	}
 	folders := map[string]*PathRow{}
-	rows := make([][]any, 0, len(r.Files)*5/4)
-	for i := range r.Files {
-		row := fileRow(&r.Files[i], r)
-		row.Ord = &i
-		if r.Links != nil {
-			in, out := int(r.Figures.Dependents[i]), int(r.Figures.Dependencies[i])
-			row.Dependents, row.Dependencies, row.Centrality = &in, &out, &r.Figures.Centrality[i]
+	var names []string // of the folders
+	n := 0
+	_, err := tx.CopyFrom(ctx, pgx.Identifier{"survey_path"}, pathColumns, pgx.CopyFromFunc(func() ([]any, error) {
+		i := n
+		n++
+		if i < len(r.Files) {
+			row := fileRow(&r.Files[i], r)
+			row.Ord = &i
+			if r.Links != nil {
+				in, out := int(r.Figures.Dependents[i]), int(r.Figures.Dependencies[i])
+				row.Dependents, row.Dependencies, row.Centrality = &in, &out, &r.Figures.Centrality[i]
+			}
+			addToFolders(folders, row)
+			return row.values(id), nil
 		}
-		rows = append(rows, row.values(id))
-		addToFolders(folders, row)
-	}
-	names := make([]string, 0, len(folders))
-	for n := range folders {
-		names = append(names, n)
-	}
-	sort.Strings(names)
-	for _, n := range names {
-		rows = append(rows, folders[n].values(id))
-	}
-	_, err := tx.CopyFrom(ctx, pgx.Identifier{"survey_path"}, pathColumns, pgx.CopyFromRows(rows))
+		if names == nil {
+			names = slices.Sorted(maps.Keys(folders))
+		}
+		if i -= len(r.Files); i < len(names) {
+			return folders[names[i]].values(id), nil
+		}
+		return nil, nil
+	}))
 	return err
 }
 
@@ -190,8 +196,17 @@ func add[N int | int64 | float64](sum **N, n *N) {
 }
 
 func (p *PathRow) values(id int64) []any {
-	return []any{id, p.Path, p.Parent, p.Folder, p.Name, p.Escaped, p.RawPath, p.Blob, p.Mode, p.Files, p.Size, p.Language, p.Role, p.RoleEvidence,
-		p.Depth, p.DepthReason, p.IsBinary, p.Lines, p.Code, p.Comment, p.Blank, p.Tagged, p.Starts, p.Commits, p.LinesAdded, p.LinesDeleted, p.Recent, p.FirstAt, p.LastAt, p.People, p.Symbols, p.Intricacy, p.Dependents, p.Dependencies, p.Centrality, p.Ord}
+	return []any{id, p.Path, orNull(p.Parent), p.Folder, p.Name, p.Escaped, p.RawPath, p.Blob, p.Mode, p.Files, orNull(p.Size), p.Language, p.Role, p.RoleEvidence,
+		p.Depth, p.DepthReason, p.IsBinary, orNull(p.Lines), orNull(p.Code), orNull(p.Comment), orNull(p.Blank), p.Tagged, p.Starts, orNull(p.Commits), orNull(p.LinesAdded), orNull(p.LinesDeleted),
+		orNull(p.Recent), orNull(p.FirstAt), orNull(p.LastAt), p.People, orNull(p.Symbols), orNull(p.Intricacy), orNull(p.Dependents), orNull(p.Dependencies), orNull(p.Centrality), orNull(p.Ord)}
+}
+
+// orNull is what a pointer points to, which is encoded much faster than the pointer.
+func orNull[T any](p *T) any {
+	if p == nil {
+		return nil
+	}
+	return *p
 }
 
 // Children lists what lies right below a folder ("" for the root): folders

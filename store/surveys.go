@@ -133,6 +133,10 @@ func (s *Store) saveStage(ctx context.Context, id int64, stage string, r *survey
 		return err
 	}
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		// nobody takes it away before its rows are there
+		if err := tx.QueryRow(ctx, "SELECT id FROM survey WHERE id = $1 FOR KEY SHARE", id).Scan(&id); err != nil {
+			return known(err)
+		}
 		if stage != survey.StageTree && stage != survey.StageLinks && stage != survey.StageLines {
 			// the next stage's rows hold these, and comes at once
 			if err := savePaths(ctx, tx, id, r); err != nil {

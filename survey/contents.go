@@ -125,15 +125,9 @@ func (s *run) recall(ctx context.Context) {
 	for _, t := range tasks {
 		keys = append(keys, t.keys...)
 	}
-	done := make(chan struct{})
-	var known map[FactKey]*facts.Facts
-	var err error
-	go func() {
-		defer close(done)
-		known, err = s.memory.Facts(ctx, keys)
-	}()
+	facts := begin(func() (map[FactKey]*facts.Facts, error) { return s.memory.Facts(ctx, keys) })
 	s.recalled = func() ([]*task, error) {
-		<-done
+		known, err := facts()
 		if err != nil {
 			return nil, err
 		}

@@ -102,9 +102,11 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	}
 	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{}, heads: map[FactKey][]byte{}, manifestTexts: map[string][]byte{},
 		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife, Words: o.Words}}
-	defer func() {
+	s.history = begin(func() (history.Known, error) { return memory.History(ctx) }) // the tree is listed meanwhile
+	defer func() {                                                                  // what was begun ends before Run does
+		_, _ = s.history()
 		if s.recalled != nil {
-			_, _ = s.recalled() // what was begun ends before Run does
+			_, _ = s.recalled()
 		}
 	}()
 	for _, step := range []struct {
@@ -123,6 +125,21 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	return s.result, nil
 }
 
+// begin starts something, and gives what waits for it.
+func begin[T any](do func() (T, error)) func() (T, error) {
+	done := make(chan struct{})
+	var got T
+	var err error
+	go func() {
+		defer close(done)
+		got, err = do()
+	}()
+	return func() (T, error) {
+		<-done
+		return got, err
+	}
+}
+
 // run is one survey under way.
 type run struct {
 	git        *repo.Git
@@ -135,10 +152,11 @@ type run struct {
 	uncounted  []*history.Commit // commits whose lines are still to be counted
 	// countedEarly is how many commits were counted with the changes already.
 	countedEarly int
-	recalled     func() ([]*task, error) // waits for what memory knows of the blobs, and gives it to the files
-	manifests    map[string]string       // path → blob of build files
-	found        map[string]recipe.Found // path → what a build file tells
-	heads        map[FactKey][]byte      // packed heads of the blobs read anew
+	history      func() (history.Known, error) // waits for the commits that memory knows
+	recalled     func() ([]*task, error)       // waits for what memory knows of the blobs, and gives it to the files
+	manifests    map[string]string             // path → blob of build files
+	found        map[string]recipe.Found       // path → what a build file tells
+	heads        map[FactKey][]byte            // packed heads of the blobs read anew
 	// manifestTexts are the build files that imports are resolved by.
 	manifestTexts map[string][]byte
 }

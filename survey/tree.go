@@ -127,7 +127,7 @@ func (s *run) sizes(ctx context.Context) error {
 func (s *run) changes(ctx context.Context) error {
 	s.sink.Begin(ctx, StageChanges, 0)
 	s.recall(ctx)
-	known, err := s.memory.History(ctx)
+	known, err := s.history()
 	if err != nil {
 		return err
 	}

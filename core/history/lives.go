@@ -36,7 +36,7 @@ type Life struct {
 // Whether a line that is gone stood in a comment is judged by that line alone;
 // merges are passed over, as in all of this package.
 func (l *Log) Lives(paths []string, comments [][]Comment, words *tagged.Words, language func(path string) string) (there [][]Life, gone []Life) {
-	t := &tracer{words: words, language: language, at: map[string][]*trail{}}
+	t := &tracer{words: words, language: language, at: map[string][]*trail{}, added: pool{}, removed: pool{}, behind: map[string][]*trail{}}
 	there = make([][]Life, len(paths))
 	all := make([][]*trail, len(paths))
 	for i, p := range paths {
@@ -78,6 +78,9 @@ type tracer struct {
 	language func(path string) string
 	at       map[string][]*trail // by the path at this point of the past
 	gone     []*trail
+	// of the commit at hand
+	added, removed pool
+	behind         map[string][]*trail // by the path before it
 }
 
 // event is a word on a line that a commit added or took away.
@@ -126,8 +129,9 @@ func (p pool) take(k poolKey, line int32) *event {
 
 // events reads the kept lines of a commit's changes, those that it took away
 // also in their order.
-func (t *tracer) events(c *Commit) (added, removed pool, away []*event) {
-	added, removed = pool{}, pool{}
+func (t *tracer) events(c *Commit) (away []*event) {
+	clear(t.added)
+	clear(t.removed)
 	for n := range c.Changes {
 		ch := &c.Changes[n]
 		if len(ch.Kept) == 0 {
@@ -136,8 +140,9 @@ func (t *tracer) events(c *Commit) (added, removed pool, away []*event) {
 		language := t.language(ch.Path)
 		for _, k := range ch.Kept {
 			line := []byte(k.Text)
-			sure := map[string]bool{}
+			var sure map[string]bool
 			if k.Removed {
+				sure = map[string]bool{}
 				for _, h := range t.words.OnLine(language, line) {
 					sure[h.Word] = true
 				}
@@ -145,15 +150,15 @@ func (t *tracer) events(c *Commit) (added, removed pool, away []*event) {
 			for _, h := range t.words.In(line) {
 				e := &event{change: n, hunk: hunkOf(ch.Hunks, k), line: k.Line, word: h.Word, said: h.Said, same: tagged.Same(h.Said), sure: sure[h.Word]}
 				if k.Removed {
-					removed.add(e)
+					t.removed.add(e)
 					away = append(away, e)
 				} else {
-					added.add(e)
+					t.added.add(e)
 				}
 			}
 		}
 	}
-	return added, removed, away
+	return away
 }
 
 // hunkOf is the hunk that a kept line is part of.
@@ -172,19 +177,24 @@ func hunkOf(hunks []repo.Hunk, k repo.Kept) int {
 
 // step takes every trail behind one commit.
 func (t *tracer) step(c *Commit) {
-	added, removed, away := t.events(c)
-	behind := make(map[string][]*trail) // by the path before the commit
+	away := t.events(c)
+	clear(t.behind)
 	for n := range c.Changes {
 		ch := &c.Changes[n]
-		for _, w := range t.at[ch.Path] {
-			e := added.take(poolKey{n, -1, w.same}, w.line)
+		if ch.Status != 'A' && len(ch.Kept) == 0 && before(ch) == ch.Path {
+			continue // nothing was said here: what stood at the path did so before
+		}
+		trails := t.at[ch.Path]
+		delete(t.at, ch.Path)
+		for _, w := range trails {
+			e := t.added.take(poolKey{n, -1, w.same}, w.line)
 			switch {
 			case e != nil:
-				t.written(c, w, e, removed, behind)
+				t.written(c, w, e)
 			case ch.Status == 'A' && w.life.Gone == nil:
 				w.born(c) // the file begins here, though the line was not recognised
 			default:
-				behind[before(ch)] = append(behind[before(ch)], w)
+				t.behind[before(ch)] = append(t.behind[before(ch)], w)
 			}
 		}
 	}
@@ -195,28 +205,25 @@ func (t *tracer) step(c *Commit) {
 		ch := &c.Changes[e.change]
 		w := &trail{life: Life{Path: before(ch), Line: int(e.line), Word: e.word, Said: e.said, Gone: c}, word: e.word, same: e.same, line: e.line}
 		t.gone = append(t.gone, w)
-		behind[before(ch)] = append(behind[before(ch)], w)
+		t.behind[before(ch)] = append(t.behind[before(ch)], w)
 	}
-	for n := range c.Changes {
-		delete(t.at, c.Changes[n].Path)
-	}
-	for p, trails := range behind {
+	for p, trails := range t.behind {
 		t.at[p] = append(t.at[p], trails...)
 	}
 }
 
 // written deals with a comment that a commit wrote as it reads: it may have
 // stood elsewhere, or read otherwise, before.
-func (t *tracer) written(c *Commit, w *trail, e *event, removed pool, behind map[string][]*trail) {
+func (t *tracer) written(c *Commit, w *trail, e *event) {
 	if w.life.Last == nil {
 		w.life.Last = c
 	}
-	from := removed.take(poolKey{e.change, -1, w.same}, e.line)
+	from := t.removed.take(poolKey{e.change, -1, w.same}, e.line)
 	if from == nil {
-		from = removed.take(poolKey{-1, -1, w.same}, e.line)
+		from = t.removed.take(poolKey{-1, -1, w.same}, e.line)
 	}
 	if from == nil {
-		from = removed.take(poolKey{e.change, e.hunk, w.word}, e.line)
+		from = t.removed.take(poolKey{e.change, e.hunk, w.word}, e.line)
 		if from != nil {
 			w.life.Edits++
 		}
@@ -227,7 +234,7 @@ func (t *tracer) written(c *Commit, w *trail, e *event, removed pool, behind map
 	}
 	w.word, w.same, w.line = from.word, from.same, from.line
 	p := before(&c.Changes[from.change])
-	behind[p] = append(behind[p], w)
+	t.behind[p] = append(t.behind[p], w)
 }
 
 func (w *trail) born(c *Commit) {

@@ -59,6 +59,25 @@ func Of(f File) Role {
 	return Role{Other, "no rule speaks of it"}
 }
 
+// pattern is a pattern of names, with texts of which each name that it fits holds one:
+// to look for them costs a tenth.
+type pattern struct {
+	hints []string
+	exact *regexp.Regexp
+}
+
+func names(hints []string, exact string) pattern { return pattern{hints, regexp.MustCompile(exact)} }
+
+// find is the part of a name that fits; "": none does.
+func (p *pattern) find(name string) string {
+	for _, h := range p.hints {
+		if strings.Contains(name, h) {
+			return p.exact.FindString(name)
+		}
+	}
+	return ""
+}
+
 func links(f File, _ []string, _ string) (string, string) {
 	switch f.Mode {
 	case "submodule":
@@ -120,22 +139,22 @@ func generatedText(f File, _ []string, _ string) (string, string) {
 	return "", ""
 }
 
-var generatedNames = regexp.MustCompile(`(\.pb\.(go|cc|h)|_pb2(_grpc)?\.pyi?|\.g\.(dart|cs)|\.designer\.(cs|vb)|\.min\.(js|css)|[._-]bundle\.js|\.(js|css)\.map|_generated\.\w+|\.gen\.\w+)$`)
+var generatedNames = names([]string{".pb.", "_pb2", ".g.", ".designer.", ".min.", "bundle.js", ".map", "_generated.", ".gen."}, `(\.pb\.(go|cc|h)|_pb2(_grpc)?\.pyi?|\.g\.(dart|cs)|\.designer\.(cs|vb)|\.min\.(js|css)|[._-]bundle\.js|\.(js|css)\.map|_generated\.\w+|\.gen\.\w+)$`)
 
 func generatedName(f File, _ []string, base string) (string, string) {
-	if m := generatedNames.FindString(base); m != "" && !denied(f, Generated) {
+	if m := generatedNames.find(base); m != "" && !denied(f, Generated) {
 		return Generated, "named *" + m
 	}
 	return "", ""
 }
 
-var testNames = regexp.MustCompile(`(_test\.(go|py|c|cc|cpp|rb|exs|dart)|^test_.+\.(py|c|cpp|rb)|^conftest\.py|[._-](test|spec)\.[cm]?[jt]sx?|_spec\.rb|\.bats)$`)
+var testNames = names([]string{"test", "spec", ".bats"}, `(_test\.(go|py|c|cc|cpp|rb|exs|dart)|^test_.+\.(py|c|cpp|rb)|^conftest\.py|[._-](test|spec)\.[cm]?[jt]sx?|_spec\.rb|\.bats)$`)
 
 // classTests are named by a word in capitals: "Latest.java" is none.
-var classTests = regexp.MustCompile(`(?:^|[^A-Z])Tests?\.(java|kt|cs|scala|swift)$`)
+var classTests = names([]string{"Test"}, `(?:^|[^A-Z])Tests?\.(java|kt|cs|scala|swift)$`)
 
 func tests(f File, parts []string, base string) (string, string) {
-	if testNames.MatchString(base) || classTests.MatchString(path.Base(f.Path)) {
+	if testNames.find(base) != "" || classTests.find(path.Base(f.Path)) != "" {
 		return Test, "named as a test"
 	}
 	if d := inFolder(parts, "test", "tests", "__tests__", "spec", "specs", "testdata", "fixtures", "testing", "e2e"); d != "" {
@@ -151,10 +170,12 @@ func samples(_ File, parts []string, base string) (string, string) {
 	return "", ""
 }
 
-var documentNames = regexp.MustCompile(`^(readme|licen[cs]e|copying|changelog|changes|history|news|authors|contributors|contributing|notice|security|code_of_conduct|maintainers|install|todo)([._-].*)?$`)
+var documentNames = names([]string{
+	"readme", "licen", "copying", "change", "history", "news", "authors", "contribut", "notice", "security", "code_of_conduct", "maintainers", "install", "todo",
+}, `^(readme|licen[cs]e|copying|changelog|changes|history|news|authors|contributors|contributing|notice|security|code_of_conduct|maintainers|install|todo)([._-].*)?$`)
 
 func documents(f File, parts []string, base string) (string, string) {
-	if documentNames.MatchString(base) && f.Language != "Go" {
+	if documentNames.find(base) != "" && f.Language != "Go" {
 		return Documentation, "named as a document"
 	}
 	switch f.Language {
@@ -172,10 +193,13 @@ func documents(f File, parts []string, base string) (string, string) {
 	return "", ""
 }
 
-var buildNames = regexp.MustCompile(`^(makefile|gnumakefile|.*\.mk|cmakelists\.txt|.*\.cmake|meson\.build|build(\.bazel)?|workspace|(docker|container)file(\..*)?|.*\.(docker|container)file|(docker-)?compose.*\.ya?ml|package\.json|go\.(mod|sum|work)|go\.work\.sum|cargo\.(toml|lock)|pyproject\.toml|setup\.(py|cfg)|requirements.*\.txt|pipfile(\.lock)?|poetry\.lock|tox\.ini|noxfile\.py|pom\.xml|.*\.gradle(\.kts)?|gradlew(\.bat)?|mvnw(\.cmd)?|gemfile(\.lock)?|rakefile|.*\.gemspec|composer\.(json|lock)|package-lock\.json|yarn\.lock|pnpm-lock\.yaml|.*\.(csproj|sln|vcxproj)|configure(\.ac)?|.*\.am|vite\.config\..*|webpack\.config\..*|rollup\.config\..*|justfile|taskfile\.ya?ml|jenkinsfile)$`)
+var buildNames = names([]string{
+	"make", ".mk", "meson", "build", "workspace", "file", "compose", "package", "go.", "cargo", "pyproject", "setup", "requirements", "poetry", "tox.ini", "pom.xml",
+	".gradle", "gradlew", "mvnw", "gemspec", "yarn", "pnpm", ".csproj", ".sln", ".vcxproj", "configure", ".am", "config",
+}, `^(makefile|gnumakefile|.*\.mk|cmakelists\.txt|.*\.cmake|meson\.build|build(\.bazel)?|workspace|(docker|container)file(\..*)?|.*\.(docker|container)file|(docker-)?compose.*\.ya?ml|package\.json|go\.(mod|sum|work)|go\.work\.sum|cargo\.(toml|lock)|pyproject\.toml|setup\.(py|cfg)|requirements.*\.txt|pipfile(\.lock)?|poetry\.lock|tox\.ini|noxfile\.py|pom\.xml|.*\.gradle(\.kts)?|gradlew(\.bat)?|mvnw(\.cmd)?|gemfile(\.lock)?|rakefile|.*\.gemspec|composer\.(json|lock)|package-lock\.json|yarn\.lock|pnpm-lock\.yaml|.*\.(csproj|sln|vcxproj)|configure(\.ac)?|.*\.am|vite\.config\..*|webpack\.config\..*|rollup\.config\..*|justfile|taskfile\.ya?ml|jenkinsfile)$`)
 
 func builds(_ File, parts []string, base string) (string, string) {
-	if buildNames.MatchString(base) {
+	if buildNames.find(base) != "" {
 		return Build, "named as a build file"
 	}
 	if d := inFolder(parts, ".github", ".gitlab", ".circleci", ".ci", "ci", "build-aux"); d != "" {
@@ -203,11 +227,17 @@ func schemas(f File, parts []string, base string) (string, string) {
 
 var schemaNames = regexp.MustCompile(`(\.schema\.json|\.xsd|\.avsc|^(openapi|swagger)\.(json|ya?ml))$`)
 
-var assetNames = regexp.MustCompile(`\.(png|jpe?g|gif|ico|icns|webp|avif|bmp|tiff?|svg|eps|ai|psd|xcf|woff2?|ttf|otf|eot|mp[34]|wav|ogg|flac|avi|mov|webm|zip|t?gz|bz2|xz|7z|jar|so|dll|exe|o|a|bin|dat|db|sqlite3?|csv|tsv|geojson|parquet|wasm)$`)
+var assetNames = map[string]bool{ // by extension
+	"png": true, "jpg": true, "jpeg": true, "gif": true, "ico": true, "icns": true, "webp": true, "avif": true, "bmp": true, "tif": true, "tiff": true,
+	"svg": true, "eps": true, "ai": true, "psd": true, "xcf": true, "woff": true, "woff2": true, "ttf": true, "otf": true, "eot": true, "mp3": true,
+	"mp4": true, "wav": true, "ogg": true, "flac": true, "avi": true, "mov": true, "webm": true, "zip": true, "gz": true, "tgz": true, "bz2": true,
+	"xz": true, "7z": true, "jar": true, "so": true, "dll": true, "exe": true, "o": true, "a": true, "bin": true, "dat": true, "db": true,
+	"sqlite": true, "sqlite3": true, "csv": true, "tsv": true, "geojson": true, "parquet": true, "wasm": true,
+}
 
 func assets(f File, parts []string, base string) (string, string) {
-	if m := assetNames.FindString(base); m != "" {
-		return Asset, "named *" + m
+	if ext := path.Ext(base); ext != "" && assetNames[ext[1:]] {
+		return Asset, "named *" + ext
 	}
 	if f.Binary {
 		return Asset, "binary"
