@@ -14,7 +14,7 @@ import (
 
 // Version is the analyser's version; it changes whenever the same bytes would
 // give other facts.
-const Version = 7
+const Version = 8
 
 // Limits on what is read, in bytes. Larger files are listed, with the reason.
 const (

@@ -230,7 +230,7 @@ func (w *Walk) signature(outer, start uint32, d Decl) string {
 	}
 	text := w.flat(outer, start, end)
 	text = strings.TrimRight(strings.TrimSuffix(text, "; end"), " {;,")
-	for _, tail := range []string{"=>", "->"} {
+	for _, tail := range []string{"=>", "->", " with"} {
 		text = strings.TrimRight(strings.TrimSuffix(text, tail), " ")
 	}
 	if d.Value != 0 && d.Value != syntax.None || d.Kind.callable() {
@@ -248,6 +248,11 @@ func (w *Walk) OneLine(n uint32) string {
 		return ""
 	}
 	return clip(w.flat(n, w.Nodes[n].Start, w.Nodes[n].End), maxSignature)
+}
+
+// Before is a node's text up to one inside it, on one line, comments left out.
+func (w *Walk) Before(n, inside uint32) string {
+	return clip(w.flat(n, w.Nodes[n].Start, w.Nodes[inside].Start), maxSignature)
 }
 
 // flat is the text from one byte to another, runs of space as one blank,

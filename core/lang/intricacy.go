@@ -11,6 +11,9 @@ package lang
 // them by their depth follows W. A. Harrison and K. I. Magel ("A Complexity
 // Measure Based on Nesting Level", ACM SIGPLAN Notices 16(3), 1981, pp. 63-74).
 
+// Decides counts a node as a decision, where its type alone does not tell.
+func (w *Walk) Decides(n uint32, d Decision) { w.decide(n, d) }
+
 func (w *Walk) decide(n uint32, d Decision) {
 	level := 0
 	if k := len(w.depths); k > 0 {

@@ -101,7 +101,7 @@ func bareString(text []byte) []byte {
 	if n == 0 || len(text) < 2*n {
 		return text
 	}
-	return appendPiece(nil, text[n:len(text)-n], false)
+	return appendPiece(nil, text[n:len(text)-n], Escaped)
 }
 
 var wordPattern = regexp.MustCompile(`[\p{L}_][\p{L}\p{N}_]*[?!']?`)

@@ -2,9 +2,12 @@ package lang
 
 import (
 	"bytes"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"juxtagram/core/syntax"
 )
 
 // chain is a node that puts strings together, or stands around one that does.
@@ -40,15 +43,21 @@ func (w *Walk) joinHere(n uint32) {
 	w.chains = append(w.chains, next)
 }
 
-// joinedBy tells whether an operator, or a node of that type, stands between
-// the operands of a node.
+// joinedBy tells whether an operator stands between the operands of a node: a token,
+// or whatever is in the place of one.
 func (w *Walk) joinedBy(n uint32, op string) bool {
 	for c := range w.Children(n) {
-		if w.Type(c) == op {
+		if w.Type(c) == op || w.joins(c) && string(w.Source(c)) == op {
 			return true
 		}
 	}
 	return false
+}
+
+// joins tells a node that is no operand of the expression around it.
+func (w *Walk) joins(n uint32) bool {
+	f := w.Nodes[n].Field
+	return f != 0 && (f == w.table.operator || f == w.table.interpolator)
 }
 
 func (w *Walk) literal(n uint32) {
@@ -80,7 +89,7 @@ func (w *Walk) literal(n uint32) {
 func (w *Walk) unknownBetween(from, to uint32) bool {
 	for i := from; i < to; i++ {
 		n := &w.Nodes[i]
-		if int(n.Symbol) >= len(w.table.actions) || w.table.actions[n.Symbol].comment {
+		if int(n.Symbol) >= len(w.table.actions) || w.table.actions[n.Symbol].comment || w.joins(i) {
 			continue
 		}
 		if n.Next == i+1 && w.Grammar.Named(n.Symbol) && n.End > n.Start {
@@ -110,30 +119,52 @@ func (w *Walk) stringValue(n uint32) []byte {
 	if end-start > 4*maxLiteral {
 		end = start + 4*maxLiteral
 	}
-	raw := strings.Contains(w.Type(n), "raw")
-	open := start
+	how := Escaped
+	if strings.Contains(w.Type(n), "raw") || w.Is(n, w.rules.Verbatim...) {
+		how = AsWritten
+	}
+	open, prefixed := start, false
 	for open < end && bytes.IndexByte([]byte(`"'`+"`["), w.Text[open]) < 0 {
-		if c := w.Text[open]; c == 'r' || c == 'R' || c == '@' {
-			raw = true
-		}
+		prefixed = prefixed || w.Text[open] == 'r' || w.Text[open] == 'R' || w.Text[open] == '@'
 		open++
 	}
-	if open-start > 4 || open == end {
+	switch {
+	case open-start > 4 || open == end:
 		open = start // a here-document, a word list: taken whole
+	case prefixed:
+		how = AsWritten
 	}
 	quote := quoteAt(w.Text[open:end])
-	if quote > 0 && w.Text[open] == '[' {
-		raw = true
+	switch {
+	case quote > 0 && w.Text[open] == '[':
+		how = AsWritten
+	case quote > 0 && w.Text[open] == '\'' && how == Escaped:
+		how = w.rules.Apostrophe
 	}
 	from, to := open+quote, end-quote-bytes.Count(w.Text[start:open], []byte{'#'})
-	if raw && w.Text[open] == '"' && end-start > 4 {
+	if how == AsWritten && w.Text[open] == '"' && end-start > 4 {
 		// R"mark( … )mark": the mark is no part of it
 		if paren := bytes.IndexByte(w.Text[from:to], '('); paren >= 0 && paren <= 16 && bytes.HasSuffix(w.Text[from:to], append([]byte{')'}, w.Text[from:from+paren]...)) {
 			from, to = from+paren+1, to-paren-1
 		}
 	}
+	if w.Is(n, "heredoc_body", "nowdoc_body") { // from the end of the line that announces it
+		if mark := w.ChildOf(n, "heredoc_end"); mark != syntax.None && int(w.Nodes[mark].Start) < to {
+			to = int(w.Nodes[mark].Start)
+		}
+		if from < to && w.Text[from] == '\n' {
+			from++
+		}
+	}
+	if bytes.HasPrefix(w.Text[start:end], []byte("<<")) { // between two lines that hold its mark
+		from += max(bytes.IndexByte(w.Text[from:to], '\n'), 0) + 1
+		to = from + max(bytes.LastIndexByte(w.Text[from:to], '\n'), 0)
+	}
 	if to < from {
 		to = from
+	}
+	if w.rules.FoldedLines && quote == 3 {
+		return foldedLines(w.Text[from:to], how)
 	}
 	var out []byte
 	for c := range w.Children(n) {
@@ -146,10 +177,10 @@ func (w *Walk) stringValue(n uint32) []byte {
 		if bytes.HasSuffix(before, []byte{'{'}) && bytes.HasPrefix(after, []byte{'}'}) {
 			before, from = before[:len(before)-1], from+1
 		}
-		out = appendPiece(out, bytes.TrimSuffix(before, []byte{'$'}), raw)
+		out = appendPiece(out, bytes.TrimSuffix(before, []byte{'$'}), how)
 		out = utf8.AppendRune(out, Gap)
 	}
-	return appendPiece(out, w.Text[from:to], raw)
+	return appendPiece(out, w.Text[from:to], how)
 }
 
 // quoteAt is the length of the opening quote of a literal.
@@ -175,10 +206,41 @@ func quoteAt(text []byte) int {
 
 var plainEscapes = map[byte]byte{'n': '\n', 't': '\t', 'r': '\r', '0': 0, 'a': 7, 'b': 8, 'f': 12, 'v': 11, 'e': 27, '\\': '\\', '\'': '\'', '"': '"', '`': '`', '$': '$', '#': '#', '/': '/'}
 
+// Quoting is how a string's text is to be read.
+type Quoting uint8
+
+// The ways.
+const (
+	Escaped   Quoting = iota
+	Quoted            // a backslash takes the meaning from a quote and from another backslash, and stands for itself before all else
+	AsWritten         // without escapes
+)
+
+// foldedLines is a text between three quotes whose first line feed is none of it. A
+// backslash at the end of a line takes the space away up to the next text.
+func foldedLines(text []byte, how Quoting) []byte {
+	text = bytes.TrimPrefix(bytes.TrimPrefix(text, []byte{'\r'}), newline)
+	if how == Escaped {
+		for at := 0; ; {
+			i := bytes.Index(text[at:], []byte("\\\n"))
+			if i < 0 {
+				break
+			}
+			at += i
+			if at > 0 && text[at-1] == '\\' {
+				at += 2 // an escaped backslash, and the line's own end
+				continue
+			}
+			text = slices.Concat(text[:at], bytes.TrimLeft(text[at+1:], space))
+		}
+	}
+	return appendPiece(nil, text, how)
+}
+
 // appendPiece resolves the escapes that languages share; any other stays as it
 // is written.
-func appendPiece(out, text []byte, raw bool) []byte {
-	if raw || bytes.IndexByte(text, '\\') < 0 {
+func appendPiece(out, text []byte, how Quoting) []byte {
+	if how == AsWritten || bytes.IndexByte(text, '\\') < 0 {
 		return append(out, text...)
 	}
 	for i := 0; i < len(text); i++ {
@@ -188,6 +250,13 @@ func appendPiece(out, text []byte, raw bool) []byte {
 		}
 		i++
 		c := text[i]
+		if how == Quoted {
+			if c != '\\' && c != '\'' {
+				out = append(out, '\\')
+			}
+			out = append(out, c)
+			continue
+		}
 		if to, ok := plainEscapes[c]; ok {
 			out = append(out, to)
 			continue

@@ -21,6 +21,13 @@ type Rules struct {
 	// Strings are the nodes of string literals with the types of the child
 	// nodes that hold what only running can tell.
 	Strings map[string][]string
+	// Verbatim are those of Strings that know no escapes.
+	Verbatim []string
+	// Apostrophe is how strings between single quotes are read.
+	Apostrophe Quoting
+	// FoldedLines: between three quotes a first line feed is none of the string, and a
+	// backslash at the end of a line joins it with the next.
+	FoldedLines bool
 	// Joins are the nodes that put strings together, with the operator that
 	// does it; "": always.
 	Joins map[string]string
@@ -109,6 +116,8 @@ type table struct {
 	supers     map[uint16]bool
 	watched    map[string]bool // last names of calls
 	separator  string
+	// fields of what is no operand
+	operator, interpolator uint16
 }
 
 func (r *Rules) ready() *table {
@@ -121,6 +130,7 @@ func (r *Rules) build() *table {
 	t := &table{
 		grammar: g, actions: make([]action, g.SymbolCount()), fields: g.FieldCount() + 1,
 		joiner: map[uint16]string{}, gaps: map[uint16]bool{}, separator: r.Separator,
+		operator: g.Field("operator"), interpolator: g.Field("interpolator"),
 	}
 	if t.separator == "" {
 		t.separator = "."

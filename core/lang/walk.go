@@ -227,41 +227,6 @@ func (w *Walk) SetAccess(v Visibility) {
 	}
 }
 
-// Line is the line a node begins on, from 1; 0 for no node.
-func (w *Walk) Line(n uint32) int {
-	if n == syntax.None {
-		return 0
-	}
-	node := &w.Nodes[n]
-	return int(node.Row) + 1 + bytes.Count(w.Text[node.Start:w.first(node)], newline)
-}
-
-// first is a node's first byte that is no space: some grammars count the space
-// before a token as its own.
-func (w *Walk) first(n *syntax.Node) uint32 {
-	at := n.Start
-	for at < n.End && (w.Text[at] == '\n' || w.Text[at] == ' ' || w.Text[at] == '\t' || w.Text[at] == '\r') {
-		at++
-	}
-	if at == n.End {
-		return n.Start
-	}
-	return at
-}
-
-// lastLine is the line a node's last byte stands on, from 1.
-func (w *Walk) lastLine(n uint32) int {
-	node := &w.Nodes[n]
-	text := w.Text[node.Start:node.End]
-	trimmed := bytes.TrimRight(text, " \t\r\n\f\v")
-	if len(trimmed) == 0 {
-		return int(node.Row) + 1
-	}
-	return int(node.EndRow) + 1 - bytes.Count(text[len(trimmed):], newline)
-}
-
-var newline = []byte{'\n'}
-
 // use notes a name.
 func (w *Walk) use(n uint32, role Role) {
 	node := &w.Nodes[n]

@@ -50,7 +50,7 @@ func TestSamples(t *testing.T) {
 			assert.Equal(t, strings.Split(string(want), "\n"), strings.Split(got, "\n"))
 		})
 	}
-	assert.GreaterOrEqual(t, seen, 13)
+	assert.GreaterOrEqual(t, seen, 17)
 }
 
 // describe writes a reading as lines that a person can check against the text.

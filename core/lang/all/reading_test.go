@@ -50,6 +50,10 @@ func TestIntricacyGrowsWithBranchingAndNesting(t *testing.T) {
 		{"a.rb", "def f\n  return 1 if a && b\nend\n", 2},
 		{"a.lua", "function f() if a then elseif b then end end", 2},
 		{"a.sh", "f() { if a; then :; elif b; then :; fi; }\n", 2},
+		{"a.scala", "def f = if (a && b) 1 else if (c) 2 else 3", 1 + 1 + 1},
+		{"a.scala", "def f = x match { case 1 => 1; case _ => while (a) { do b while (c) } }", 2 + 2 + 3},
+		{"a.scala", "def f = a :: b ++ c", 0},
+		{"a.tf", "a = b ? c : d && e", 1 + 1},
 	} {
 		text := c.text
 		if c.path == "a.go" {
@@ -85,6 +89,26 @@ func TestStringsAreJoined(t *testing.T) {
 		{"a.php", "<?php\n$s = 'a' . \"b$x\" . 'c';\n", "ab\uFFFCc"},
 		{"a.lua", "local s = 'a' .. [[b]]\n", "ab"},
 		{"a.ts", "import x from './module'\nconst s = 'v'\n", "v"},
+		// between single quotes: everything written, all but quotes and backslashes, all escapes
+		{"a.toml", `a = 'C:\new' # so`, `C:\new`},
+		{"a.php", `<?php $s = 'C:\new\\x \'y\'';`, `C:\new\x 'y'`},
+		{"a.rb", `s = '\d+\b'`, `\d+\b`},
+		{"a.py", `s = 'a\tb'`, "a\tb"},
+		{"a.js", `s = 'it\'s'`, "it's"},
+		// between three
+		{"a.toml", "a = \"\"\"\nfirst\nlast\"\"\"", "first\nlast"},
+		{"a.toml", "a = \"\"\"\\\n   one \\\n   line\\\n\n   \"\"\"", "one line"},
+		{"a.toml", "a = \"\"\"x\\\\\ny\"\"\"", "x\\\ny"},
+		{"a.toml", "a = '''\n\\\n'''", "\\\n"},
+		{"a.py", "s = '''\na'''", "\na"},
+		// here-documents: without their marks
+		{"a.rb", "s = <<~E\n  red #{x}\nE\n", "  red \uFFFC\n"},
+		{"a.php", "<?php $s = <<<E\nred\\t$x\nE;\n", "red\t\uFFFC"},
+		{"a.php", "<?php $s = <<<'E'\nred\\t\nE;\n", `red\t`},
+		{"a.tf", "s = <<E\nred ${x}\nE\n", "red \uFFFC"},
+		{"a.sh", "cat <<E\nred $x\nE\n", "red \uFFFC\n"},
+		{"a.scala", `val s = "a" :: "b" :: Nil`, "a|b"},
+		{"a.scala", "val s = s\"a ${x} $y\" + \"b\"", "a \uFFFC \uFFFCb"},
 	} {
 		var got []string
 		for _, l := range read(t, c.path, c.text).Literals {

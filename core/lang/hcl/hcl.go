@@ -17,9 +17,15 @@ var rules = lang.Rules{
 	Grammar:  hcl.GetLanguage,
 	Comments: []string{"comment"},
 	On:       map[string]lang.Handler{"block": block, "attribute": attribute},
-	Strings:  map[string][]string{"quoted_template": {"template_interpolation"}, "string_lit": nil},
-	Names:    map[string]lang.Role{"identifier": lang.Read},
+	Strings:  map[string][]string{"quoted_template": gaps, "string_lit": nil, "heredoc_template": gaps},
+	Decisions: map[string]lang.Decision{
+		"conditional": lang.Branch, "for_expr": lang.Branch, "for_cond": lang.Arm, "template_for": lang.Branch, "template_if": lang.Branch, "&&": lang.Arm, "||": lang.Arm,
+	},
+	Names: map[string]lang.Role{"identifier": lang.Read},
 }
+
+// gaps are what a template's text holds for what only running can tell.
+var gaps = []string{"template_interpolation", "template_directive"}
 
 // block is named by its type and labels: resource "kind" "name".
 func block(w *lang.Walk, n uint32) {

@@ -7,6 +7,7 @@ import (
 	"github.com/smacker/go-tree-sitter/protobuf"
 
 	"juxtagram/core/lang"
+	"juxtagram/core/syntax"
 )
 
 // Language is the language of Protocol Buffers' schemas.
@@ -15,7 +16,7 @@ var Language = lang.Language{Name: "Protocol Buffers", Extensions: []string{".pr
 var rules = lang.Rules{
 	Grammar:  protobuf.GetLanguage,
 	Comments: []string{"comment"},
-	Tokens:   []string{"public"},
+	Tokens:   []string{"public", "{"},
 	On: map[string]lang.Handler{
 		"message":     block(lang.Struct, "message_name"),
 		"enum":        block(lang.Enum, "enum_name"),
@@ -27,6 +28,7 @@ var rules = lang.Rules{
 		"oneof_field": member(lang.Field),
 		"enum_field":  member(lang.EnumMember),
 		"import":      imports,
+		"package":     func(w *lang.Walk, n uint32) { w.Package(w.Word(w.ChildOf(n, "full_ident"))) },
 	},
 	Strings: map[string][]string{"string": nil},
 	Names:   map[string]lang.Role{"identifier": lang.Read},
@@ -37,15 +39,25 @@ var rules = lang.Rules{
 
 func block(kind lang.Kind, name string) lang.Handler {
 	return func(w *lang.Walk, n uint32) {
-		w.Declare(lang.Decl{
-			Node: n, Name: w.ChildOf(w.ChildOf(n, name), "identifier"), Kind: kind, Body: w.ChildOf(n, "message_body", "enum_body"), Inside: lang.Struct,
-		})
+		body := w.ChildOf(n, "message_body", "enum_body", "{")
+		w.Declare(lang.Decl{Node: n, Name: w.ChildOf(w.ChildOf(n, name), "identifier"), Kind: kind, Body: body, Inside: lang.Struct})
+		if w.Is(body, "{") {
+			w.Fold(lang.BodyBlock, n)
+		}
 	}
 }
 
 func member(kind lang.Kind) lang.Handler {
 	return func(w *lang.Walk, n uint32) {
-		w.Declare(lang.Decl{Node: n, Name: w.ChildOf(n, "identifier"), Kind: kind, Type: w.ChildOf(n, "type"), Leaf: !w.Is(n, "oneof")})
+		name := w.ChildOf(n, "identifier")
+		d := lang.Decl{Node: n, Name: name, Kind: kind, Body: w.ChildOf(n, "{"), Leaf: !w.Is(n, "oneof")}
+		if w.Has(n, "type") && name != syntax.None { // "repeated Level", "map<string, Level>"
+			d.TypeText = strings.TrimPrefix(w.Before(n, name), "optional ")
+		}
+		w.Declare(d)
+		if !d.Leaf {
+			w.Fold(lang.BodyBlock, n)
+		}
 	}
 }
 

@@ -33,8 +33,9 @@ var rules = lang.Rules{
 		"do_block":         steps,
 		"lambda":           steps,
 	},
-	Strings: map[string][]string{"string": {"interpolation"}, "heredoc_body": {"interpolation"}},
-	Joins:   map[string]string{"chained_string": "", "binary": "+", "parenthesized_statements": ""},
+	Strings:    map[string][]string{"string": {"interpolation"}, "heredoc_body": {"interpolation"}},
+	Apostrophe: lang.Quoted,
+	Joins:      map[string]string{"chained_string": "", "binary": "+", "parenthesized_statements": ""},
 	Names: map[string]lang.Role{
 		"identifier": lang.Read, "constant": lang.Read, "instance_variable": lang.Read, "class_variable": lang.Read, "global_variable": lang.Read,
 	},

@@ -15,6 +15,9 @@ var rules = lang.Rules{
 	Comments: []string{"comment"},
 	On:       map[string]lang.Handler{"table": table, "table_array_element": table, "pair": pair},
 	Strings:  map[string][]string{"string": nil},
+
+	Apostrophe:  lang.AsWritten,
+	FoldedLines: true,
 }
 
 func table(w *lang.Walk, n uint32) {

@@ -334,4 +334,13 @@ class FramePart
     const FRAME = 1;
 }
 ?>
-<p>A page <?= $counter ?></p>
+<p>A page <?= $counter const PATTERN = '/^\d+\b/';
+const FOLDER = 'C:\new\\old \'s';
+const SPOKEN = "tab\there \"quoted\"";
+const NOTHING_ESCAPED = <<<'END'
+a \n stays, and $this too
+END;
+const GREETING = <<<END
+here \t it goes
+END;
+?></p>

@@ -728,3 +728,11 @@ class LinkPart
   def hide_wave; end
   def hide_marsh; end
 end
+
+PATTERN_TEXT = '^\d+\b'
+FOLDER = 'C:\new\\old \'s'
+SPOKEN = "tab\there \"quoted\""
+QUERY = <<~SQL
+  select #{FOLDER}
+  from levels
+SQL
