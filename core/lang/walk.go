@@ -262,11 +262,13 @@ func (w *Walk) Use(n uint32, role Role) {
 	}
 }
 
-// Defines notes that a name is made where a node begins, though the node is no
-// name: a string in a table.
+// Defines notes that a name is made by a node that is no name: a string in a table,
+// an operator. It stands where the node's first line holds it, or where the node begins.
 func (w *Walk) Defines(n uint32, name string) {
 	node := &w.Nodes[n]
-	w.out.use(name, int(node.Row)+1, int(node.Start)-w.out.lines[node.Row], Define)
+	first, _, _ := strings.Cut(w.source(n), "\n")
+	at := max(strings.Index(first, name), 0)
+	w.out.use(name, int(node.Row)+1, int(node.Start)+at-w.out.lines[node.Row], Define)
 }
 
 // maxHops is how far up the place of a name is looked for.

@@ -15,7 +15,11 @@ func (g *Grammar) Bare(text []byte) error {
 		parser = C.jx_bare_parser(g.language, C.uint64_t(MaxTime.Microseconds()))
 	}
 	parsed := C.jx_bare(parser, (*C.char)(unsafe.Pointer(unsafe.SliceData(text))), C.uint32_t(len(text)))
-	g.bare <- parser
+	select {
+	case g.bare <- parser:
+	default:
+		C.jx_bare_end(parser)
+	}
 	if !parsed {
 		return ErrTime
 	}

@@ -3,5 +3,6 @@
 // library's runtime; everything above works on the array.
 //
 // One parse is one call into C: parse, then a single walk of the tree that
-// writes the nodes down. A limit on time is the parser's own.
+// writes the nodes down. A limit on time is the parser's own. What the runtime
+// needs meanwhile is memory of that text alone, given up as a whole (memory.c).
 package syntax

@@ -26,9 +26,9 @@ type Grammar struct {
 	named    []bool
 	symbols  map[string][]uint16
 	fields   map[string]uint16
-	shared   []byte     // the first state of what all parsers have in common; none: nothing
-	alone    sync.Mutex // held by a parser that shares it
-	bare     chan unsafe.Pointer
+	shared   []byte              // the first state of what all parsers have in common; none: nothing
+	alone    sync.Mutex          // held by a parser that shares it
+	bare     chan unsafe.Pointer // idle parsers of Bare
 }
 
 // NewGrammar readies a grammar of the grammar library. Of the bare tokens, such
@@ -36,7 +36,7 @@ type Grammar struct {
 // make them half as long again.
 func NewGrammar(l *sitter.Language, tokens ...string) *Grammar {
 	// The library keeps the C pointer as the only field of its Language.
-	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{}, bare: make(chan unsafe.Pointer, 64)}
+	g := &Grammar{language: *(*unsafe.Pointer)(unsafe.Pointer(l)), symbols: map[string][]uint16{}, fields: map[string]uint16{}, bare: make(chan unsafe.Pointer, 8)}
 	state := make([]byte, C.JX_MAX_STATE)
 	g.shared = state[:C.jx_shared_state(g.language, (*C.char)(unsafe.Pointer(&state[0])))]
 	wanted := map[string]bool{}

@@ -216,3 +216,5 @@ bool jx_bare(void *parser, const char *text, uint32_t length) {
 	ts_parser_reset(parser);
 	return tree != NULL;
 }
+
+void jx_bare_end(void *parser) { ts_parser_delete(parser); }

@@ -45,6 +45,7 @@ void jx_rest(jx_machine *m, size_t most);
 // The library by itself, with one parser for many texts and the tree taken apart.
 void *jx_bare_parser(const void *language, uint64_t limit_micros);
 bool jx_bare(void *parser, const char *text, uint32_t length);
+void jx_bare_end(void *parser);
 
 size_t jx_shared_state(const void *language, char *state);
 void jx_set_shared_state(const void *language, const char *state, size_t length);

@@ -42,7 +42,11 @@ var rules = lang.Rules{
 }
 
 func function(w *lang.Walk, n uint32) {
-	w.Declare(lang.Decl{Node: n, Name: w.Child(n, "name"), Kind: lang.Function, Body: w.Child(n, "body")})
+	name := w.Child(n, "name")
+	w.Declare(lang.Decl{Node: n, Name: name, Kind: lang.Function, Body: w.Child(n, "body")})
+	if name != syntax.None {
+		w.Use(name, lang.Define)
+	}
 }
 
 // variable reads the assignments outside of functions.

@@ -58,6 +58,7 @@ func method(w *lang.Walk, n uint32) {
 		d.Kind = lang.Operator
 	}
 	w.Declare(d)
+	define(w, name)
 }
 
 var access = map[string]lang.Visibility{
@@ -112,6 +113,7 @@ func members(w *lang.Walk, list uint32, kind lang.Kind) {
 				v = a
 			}
 			w.Declare(lang.Decl{Node: c, Around: around, Name: c, Text: text, Kind: kind, Visibility: v, Leaf: true})
+			w.Defines(c, text)
 		}
 	}
 }
@@ -134,6 +136,14 @@ func alias(w *lang.Walk, n uint32) {
 			kind = lang.Function
 		}
 		w.Declare(lang.Decl{Node: n, Name: name, Text: strings.TrimPrefix(w.Word(name), ":"), Kind: kind, Visibility: lang.Public, Leaf: true})
+		define(w, name)
+	}
+}
+
+// define notes a method's name that is no name of the grammar's.
+func define(w *lang.Walk, name uint32) {
+	if w.Is(name, "simple_symbol", "setter", "operator") {
+		w.Defines(name, strings.TrimPrefix(w.Word(name), ":"))
 	}
 }
 
@@ -156,6 +166,7 @@ func call(w *lang.Walk, n uint32) {
 		for c := range w.Children(args) {
 			if text := symbol(w, c); text != "" {
 				w.Declare(lang.Decl{Node: n, Name: c, Text: text, Kind: lang.Method, Visibility: lang.Public, Leaf: name == "alias_method"})
+				w.Defines(c, text)
 			}
 			return
 		}

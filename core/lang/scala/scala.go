@@ -98,7 +98,11 @@ func asType(w *lang.Walk, n uint32) bool { return w.Is(w.Parent(n), "refinement"
 // pack is a package that holds the rest of the file, or what stands in its braces.
 func pack(w *lang.Walk, n uint32) {
 	if body := w.Child(n, "body"); body != syntax.None {
-		w.Declare(lang.Decl{Node: n, Name: w.Child(n, "name"), Kind: lang.Package, Visibility: lang.Public, Body: body})
+		name := w.Child(n, "name")
+		if first := w.ChildOf(name, "identifier"); first != syntax.None && w.Word(first) == w.Word(name) {
+			name = first
+		}
+		w.Declare(lang.Decl{Node: n, Name: name, Kind: lang.Package, Visibility: lang.Public, Body: body})
 		return
 	}
 	var names []string // "package a", and below it "package b", are a.b
@@ -173,6 +177,9 @@ func function(w *lang.Walk, n uint32) {
 		if w.Within() == lang.Object && strings.Contains(w.Word(w.Child(n, "parameters")), "Array[String]") {
 			w.Start(lang.Start{Kind: "program", Line: w.Line(d.Name), Evidence: "def main of an object"})
 		}
+	}
+	if w.Is(d.Name, "operator_identifier") {
+		w.Defines(d.Name, w.Word(d.Name))
 	}
 	for c := range w.Children(n) {
 		if w.Is(c, "annotation") && w.Word(c) == "@main" {
