@@ -103,7 +103,11 @@ func describe(content []byte, r lang.Reading) string {
 		}
 	}
 	for _, s := range r.Starts {
-		fmt.Fprintf(&b, "start %d %s, %s\n", s.Line, s.Kind, s.Evidence)
+		fmt.Fprintf(&b, "start %d %s, %s", s.Line, s.Kind, s.Evidence)
+		if s.Name != "" {
+			fmt.Fprintf(&b, ", called %s", s.Name)
+		}
+		b.WriteByte('\n')
 	}
 	return b.String()
 }

@@ -146,7 +146,7 @@ func class(kind lang.Kind) lang.Handler {
 		d := lang.Decl{Node: n, Name: w.Child(n, "name"), Kind: kind, Visibility: visibility(w, n), Body: w.Child(n, "body"), Static: kind == lang.Object}
 		w.Declare(d)
 		if kind == lang.Object && slices.Contains(strings.Fields(w.Word(w.Child(n, "extend"))), "App") {
-			w.Start(lang.Start{Kind: "program", Line: w.Line(d.Name), Evidence: "extends App"})
+			w.Start(lang.Start{Kind: "program", Name: w.Word(d.Name), Line: w.Line(d.Name), Evidence: "extends App"})
 		}
 		for i, list := range w.InField(n, "class_parameters") {
 			for p := range w.Children(list) {
@@ -175,7 +175,7 @@ func function(w *lang.Walk, n uint32) {
 		d.Kind = lang.Constructor
 	case "main":
 		if w.Within() == lang.Object && strings.Contains(w.Word(w.Child(n, "parameters")), "Array[String]") {
-			w.Start(lang.Start{Kind: "program", Line: w.Line(d.Name), Evidence: "def main of an object"})
+			w.Start(lang.Start{Kind: "program", Name: w.Owner(), Line: w.Line(d.Name), Evidence: "def main of an object"})
 		}
 	}
 	if w.Is(d.Name, "operator_identifier") {
@@ -183,7 +183,7 @@ func function(w *lang.Walk, n uint32) {
 	}
 	for c := range w.Children(n) {
 		if w.Is(c, "annotation") && w.Word(c) == "@main" {
-			w.Start(lang.Start{Kind: "program", Line: w.Line(d.Name), Evidence: "@main"})
+			w.Start(lang.Start{Kind: "program", Name: w.Word(d.Name), Line: w.Line(d.Name), Evidence: "@main"})
 		}
 	}
 	w.Declare(d)
