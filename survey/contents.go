@@ -125,9 +125,9 @@ func (s *run) recall(ctx context.Context) {
 	for _, t := range tasks {
 		keys = append(keys, t.keys...)
 	}
-	facts := begin(func() (map[FactKey]*facts.Facts, error) { return s.memory.Facts(ctx, keys) })
+	remembered := begin(func() (map[FactKey]*facts.Facts, error) { return s.memory.Facts(ctx, keys) })
 	s.recalled = func() ([]*task, error) {
-		known, err := facts()
+		known, err := remembered()
 		if err != nil {
 			return nil, err
 		}

@@ -102,8 +102,10 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	}
 	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{}, heads: map[FactKey][]byte{}, manifestTexts: map[string][]byte{},
 		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife, Words: o.Words}}
-	s.history = begin(func() (history.Known, error) { return memory.History(ctx) }) // the tree is listed meanwhile
-	defer func() {                                                                  // what was begun ends before Run does
+	// the tree is listed meanwhile
+	s.history = begin(func() (history.Known, error) { return memory.History(ctx) })
+	// what was begun ends before Run does
+	defer func() {
 		_, _ = s.history()
 		if s.recalled != nil {
 			_, _ = s.recalled()

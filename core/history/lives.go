@@ -130,8 +130,7 @@ func (p pool) take(k poolKey, line int32) *event {
 // events reads the kept lines of a commit's changes, those that it took away
 // also in their order.
 func (t *tracer) events(c *Commit) (away []*event) {
-	clear(t.added)
-	clear(t.removed)
+	t.added, t.removed = emptied(t.added), emptied(t.removed)
 	for n := range c.Changes {
 		ch := &c.Changes[n]
 		if len(ch.Kept) == 0 {
@@ -161,6 +160,15 @@ func (t *tracer) events(c *Commit) (away []*event) {
 	return away
 }
 
+// emptied is a map that holds nothing: the same, if it does. One that held much is
+// not cleared, which would take as long for each commit to come.
+func emptied[M ~map[K]V, K comparable, V any](m M) M {
+	if len(m) == 0 {
+		return m
+	}
+	return M{}
+}
+
 // hunkOf is the hunk that a kept line is part of.
 func hunkOf(hunks []repo.Hunk, k repo.Kept) int {
 	for i, h := range hunks {
@@ -178,7 +186,7 @@ func hunkOf(hunks []repo.Hunk, k repo.Kept) int {
 // step takes every trail behind one commit.
 func (t *tracer) step(c *Commit) {
 	away := t.events(c)
-	clear(t.behind)
+	t.behind = emptied(t.behind)
 	for n := range c.Changes {
 		ch := &c.Changes[n]
 		if ch.Status != 'A' && len(ch.Kept) == 0 && before(ch) == ch.Path {

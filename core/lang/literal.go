@@ -2,7 +2,6 @@ package lang
 
 import (
 	"bytes"
-	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -148,18 +147,7 @@ func (w *Walk) stringValue(n uint32) []byte {
 			from, to = from+paren+1, to-paren-1
 		}
 	}
-	if w.Is(n, "heredoc_body", "nowdoc_body") { // from the end of the line that announces it
-		if mark := w.ChildOf(n, "heredoc_end"); mark != syntax.None && int(w.Nodes[mark].Start) < to {
-			to = int(w.Nodes[mark].Start)
-		}
-		if from < to && w.Text[from] == '\n' {
-			from++
-		}
-	}
-	if bytes.HasPrefix(w.Text[start:end], []byte("<<")) { // between two lines that hold its mark
-		from += max(bytes.IndexByte(w.Text[from:to], '\n'), 0) + 1
-		to = from + max(bytes.LastIndexByte(w.Text[from:to], '\n'), 0)
-	}
+	from, to = w.insideMarks(n, from, to)
 	if to < from {
 		to = from
 	}
@@ -181,6 +169,24 @@ func (w *Walk) stringValue(n uint32) []byte {
 		out = utf8.AppendRune(out, Gap)
 	}
 	return appendPiece(out, w.Text[from:to], how)
+}
+
+// insideMarks leaves out of a here-document's text the lines that hold its marks.
+func (w *Walk) insideMarks(n uint32, from, to int) (int, int) {
+	to = max(from, to)
+	if w.Is(n, "heredoc_body", "nowdoc_body") { // from the end of the line that announces it
+		if mark := w.ChildOf(n, "heredoc_end"); mark != syntax.None {
+			to = min(to, int(w.Nodes[mark].Start))
+		}
+		if from < to && w.Text[from] == '\n' {
+			from++
+		}
+	}
+	if bytes.HasPrefix(w.Text[w.Nodes[n].Start:w.Nodes[n].End], []byte("<<")) { // all of it
+		from += max(bytes.IndexByte(w.Text[from:to], '\n'), 0) + 1
+		to = from + max(bytes.LastIndexByte(w.Text[min(from, to):to], '\n'), 0)
+	}
+	return from, to
 }
 
 // quoteAt is the length of the opening quote of a literal.
@@ -220,21 +226,22 @@ const (
 // backslash at the end of a line takes the space away up to the next text.
 func foldedLines(text []byte, how Quoting) []byte {
 	text = bytes.TrimPrefix(bytes.TrimPrefix(text, []byte{'\r'}), newline)
-	if how == Escaped {
-		for at := 0; ; {
-			i := bytes.Index(text[at:], []byte("\\\n"))
-			if i < 0 {
-				break
-			}
-			at += i
-			if at > 0 && text[at-1] == '\\' {
-				at += 2 // an escaped backslash, and the line's own end
-				continue
-			}
-			text = slices.Concat(text[:at], bytes.TrimLeft(text[at+1:], space))
-		}
+	if how != Escaped {
+		return appendPiece(nil, text, how)
 	}
-	return appendPiece(nil, text, how)
+	out := make([]byte, 0, len(text))
+	for {
+		i := bytes.IndexByte(text, '\\')
+		if i < 0 || i+1 == len(text) {
+			return appendPiece(nil, append(out, text...), how)
+		}
+		out = append(out, text[:i]...)
+		if text[i+1] == '\n' || text[i+1] == '\r' {
+			text = bytes.TrimLeft(text[i+1:], space)
+			continue
+		}
+		out, text = append(out, text[i:i+2]...), text[i+2:]
+	}
 }
 
 // appendPiece resolves the escapes that languages share; any other stays as it

@@ -68,6 +68,7 @@ export function newId(): string {
   return crypto.randomUUID()
 }
 
+// settled when the place told last has been kept, or refused
 let places: Promise<unknown> = Promise.resolve()
 
 /** What changes plans, but for the draft that one composes (see draft.ts). */
