@@ -113,7 +113,6 @@ func (c *counting) FactsOf(ctx context.Context, blobs []reader.Blob) []*facts.Fa
 func surveyed(b *testing.B, s *store.Store, g *repo.Git, r *store.Repository, pin string) (*clock, int64) {
 	b.Helper()
 	readers := &counting{Pool: reader.New(runtime.GOMAXPROCS(0))}
-	readers.Warm()
 	defer readers.Close()
 	r.Pin = pin
 	v, err := s.AddSurvey(ctx, r)
@@ -124,6 +123,7 @@ func surveyed(b *testing.B, s *store.Store, g *repo.Git, r *store.Repository, pi
 	if err != nil {
 		b.Fatal(err)
 	}
+	defer saver.Close()
 	c := &clock{began: time.Now(), at: map[string]float64{}, save: func(stage string, res *survey.Result) error {
 		return saver.Save(ctx, stage, res, nil)
 	}}

@@ -49,7 +49,6 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	}
 	sink := newSink(ctx, r.store, v, saver)
 	readers := reader.New(runtime.GOMAXPROCS(0))
-	readers.Warm()
 	defer readers.Close()
 	err = r.safely(func() error {
 		_, err := survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections), Joins: store.Joined(joins), Words: agreed},
@@ -57,6 +56,7 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 		return err
 	})
 	sink.close()
+	saver.Close()
 	if ctx.Err() != nil {
 		return ctx.Err() // cancelled: its record says so; stopped: taken up again at the next start
 	}

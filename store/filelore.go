@@ -23,7 +23,8 @@ func LoreOf(r *PathRow) FileLore {
 
 // FilesAmong finds which of some paths are files of a survey.
 func (s *Store) FilesAmong(ctx context.Context, survey int64, paths []string) (map[string]FileLore, error) {
-	rows, err := s.pool.Query(ctx, "SELECT path, coalesce(lines, -2), role, role_evidence FROM survey_path WHERE survey_id = $1 AND path = ANY ($2) AND NOT folder AND mode <> 'submodule'", survey, paths)
+	rows, err := s.pool.Query(ctx, `SELECT p.path, coalesce(lines, -2), role, role_evidence FROM unnest($2::text[], $3::text[]) AS k (parent, path)
+		JOIN survey_path p ON p.survey_id = $1 AND p.parent = k.parent AND p.path = k.path WHERE NOT folder AND mode <> 'submodule'`, survey, parents(paths), paths)
 	if err != nil {
 		return nil, err
 	}

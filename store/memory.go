@@ -187,11 +187,42 @@ func (s *Store) copyNew(ctx context.Context, table string, columns []string, row
 	})
 }
 
+// Listed implements survey.Memory.
+func (m *Memory) Listed(ctx context.Context, subfolder string) (*survey.Listed, error) {
+	var id int64
+	l := &survey.Listed{}
+	err := m.store.pool.QueryRow(ctx, "SELECT id, oid FROM survey WHERE repository_id = $1 AND subfolder = $2 AND state = $3 ORDER BY id DESC LIMIT 1",
+		m.repository, subfolder, Complete).Scan(&id, &l.Commit)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	rows, err := m.store.pool.Query(ctx, "SELECT coalesce(raw_path, convert_to(path, 'UTF8')), mode, blob, coalesce(size, -1) FROM survey_path WHERE survey_id = $1 AND NOT folder ORDER BY ord", id)
+	if err != nil {
+		return nil, err
+	}
+	var raw []byte
+	var f survey.ListedFile
+	_, err = pgx.ForEachRow(rows, []any{&raw, &f.Mode, &f.Blob, &f.Size}, func() error {
+		f.Path = string(raw)
+		l.Files = append(l.Files, f)
+		return nil
+	})
+	return l, err
+}
+
+// Pins implements survey.Memory.
+func (m *Memory) Pins(ctx context.Context) ([]string, error) {
+	return m.store.HistoryPins(ctx, m.repository)
+}
+
 // History implements survey.Memory.
 func (m *Memory) History(ctx context.Context) (history.Known, error) {
 	known := history.Known{Commits: map[string]*history.Commit{}}
 	var err error
-	if known.Pins, err = m.store.HistoryPins(ctx, m.repository); err != nil || len(known.Pins) == 0 {
+	if known.Pins, err = m.Pins(ctx); err != nil || len(known.Pins) == 0 {
 		return known, err
 	}
 	rows, err := m.store.pool.Query(ctx, `SELECT oid, parents, author_name, author_email, author_time, commit_time, subject, message, changes, words

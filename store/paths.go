@@ -1,7 +1,9 @@
 package store
 
 import (
+	"cmp"
 	"context"
+	"database/sql"
 	"encoding/json"
 	"maps"
 	"path"
@@ -16,8 +18,13 @@ import (
 	"juxtagram/survey"
 )
 
-var pathColumns = []string{"survey_id", "path", "parent", "folder", "name", "escaped", "raw_path", "blob", "mode", "files", "size", "language", "role", "role_evidence",
-	"depth", "depth_reason", "is_binary", "lines", "code", "comment", "blank", "tagged", "starts", "commits", "lines_added", "lines_deleted", "recent", "first_at", "last_at", "people", "symbols", "intricacy", "dependents", "dependencies", "centrality", "ord"}
+// folderColumns are what is told of a folder, and of a file too; fileColumns of a
+// file alone.
+var (
+	folderColumns = []string{"survey_id", "path", "parent", "folder", "name", "files", "size", "lines", "code", "comment", "blank", "tagged", "starts", "commits",
+		"lines_added", "lines_deleted", "recent", "first_at", "last_at", "symbols", "intricacy", "centrality"}
+	fileColumns = []string{"escaped", "raw_path", "blob", "mode", "language", "role", "role_evidence", "depth", "depth_reason", "is_binary", "people", "dependents", "dependencies", "ord"}
+)
 
 // savePaths writes the rows as they are made: the database enters one while the next is
 // told. Folders come last, as their files sum up to them.
@@ -25,13 +32,17 @@ func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error
 	if _, err := tx.Exec(ctx, "DELETE FROM survey_path WHERE survey_id = $1", id); err != nil {
 		return err
 	}
+	// in the order of the index, which then grows at its end
+	order := make([]int, len(r.Files))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortFunc(order, func(a, b int) int {
+		return cmp.Or(strings.Compare(parent(r.Files[a].Path), parent(r.Files[b].Path)), a-b)
+	})
 	folders := map[string]*PathRow{}
-	var names []string // of the folders
-	n := 0
-	_, err := tx.CopyFrom(ctx, pgx.Identifier{"survey_path"}, pathColumns, pgx.CopyFromFunc(func() ([]any, error) {
-		i := n
-		n++
-		if i < len(r.Files) {
+	err := copyIn(ctx, tx, "survey_path", slices.Concat(folderColumns, fileColumns), func(w *rows) {
+		for _, i := range order {
 			row := fileRow(&r.Files[i], r)
 			row.Ord = &i
 			if r.Links != nil {
@@ -39,17 +50,23 @@ func savePaths(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error
 				row.Dependents, row.Dependencies, row.Centrality = &in, &out, &r.Figures.Centrality[i]
 			}
 			addToFolders(folders, row)
-			return row.values(id), nil
+			w.row()
+			row.folderValues(id, w)
+			row.fileValues(w)
 		}
-		if names == nil {
-			names = slices.Sorted(maps.Keys(folders))
+	})
+	if err != nil {
+		return err
+	}
+	names := slices.SortedFunc(maps.Keys(folders), func(a, b string) int {
+		return cmp.Or(strings.Compare(parent(a), parent(b)), strings.Compare(a, b))
+	})
+	return copyIn(ctx, tx, "survey_path", folderColumns, func(w *rows) {
+		for _, name := range names {
+			w.row()
+			folders[name].folderValues(id, w)
 		}
-		if i -= len(r.Files); i < len(names) {
-			return folders[names[i]].values(id), nil
-		}
-		return nil, nil
-	}))
-	return err
+	})
 }
 
 // PathRow is one path or folder of a survey.
@@ -106,11 +123,7 @@ func fileRow(f *survey.File, r *survey.Result) *PathRow {
 	p := valid(f.Path)
 	row := &PathRow{Path: p, Name: path.Base(p), Blob: f.Blob, Mode: f.Mode, Files: 1, Language: f.LanguageName(),
 		Role: f.Role.Name, RoleEvidence: clean(f.Role.Evidence), People: json.RawMessage("[]")}
-	parent := ""
-	if i := strings.LastIndexByte(p, '/'); i >= 0 {
-		parent = p[:i]
-	}
-	row.Parent = &parent
+	row.Parent = new(parent(p))
 	if p != f.Path {
 		row.Escaped, row.RawPath = true, []byte(f.Path)
 	}
@@ -150,11 +163,7 @@ func addToFolders(folders map[string]*PathRow, f *PathRow) {
 		if d == nil {
 			d = &PathRow{Path: *at, Folder: true, Name: path.Base(*at), People: json.RawMessage("[]")}
 			if *at != "" {
-				up := ""
-				if i := strings.LastIndexByte(*at, '/'); i >= 0 {
-					up = (*at)[:i]
-				}
-				d.Parent = &up
+				d.Parent = new(parent(*at))
 			} else {
 				d.Name = ""
 			}
@@ -195,18 +204,48 @@ func add[N int | int64 | float64](sum **N, n *N) {
 	**sum += *n
 }
 
-func (p *PathRow) values(id int64) []any {
-	return []any{id, p.Path, orNull(p.Parent), p.Folder, p.Name, p.Escaped, p.RawPath, p.Blob, p.Mode, p.Files, orNull(p.Size), p.Language, p.Role, p.RoleEvidence,
-		p.Depth, p.DepthReason, p.IsBinary, orNull(p.Lines), orNull(p.Code), orNull(p.Comment), orNull(p.Blank), p.Tagged, p.Starts, orNull(p.Commits), orNull(p.LinesAdded), orNull(p.LinesDeleted),
-		orNull(p.Recent), orNull(p.FirstAt), orNull(p.LastAt), p.People, orNull(p.Symbols), orNull(p.Intricacy), orNull(p.Dependents), orNull(p.Dependencies), orNull(p.Centrality), orNull(p.Ord)}
+// folderValues writes the values of folderColumns.
+func (p *PathRow) folderValues(survey int64, w *rows) {
+	w.bigint(survey)
+	w.text(p.Path)
+	orNull(w, w.text, p.Parent)
+	w.boolean(p.Folder)
+	w.text(p.Name)
+	w.integer(p.Files)
+	orNull(w, w.bigint, p.Size)
+	orNull(w, w.integer, p.Lines)
+	orNull(w, w.integer, p.Code)
+	orNull(w, w.integer, p.Comment)
+	orNull(w, w.integer, p.Blank)
+	w.integer(p.Tagged)
+	w.integer(p.Starts)
+	orNull(w, w.integer, p.Commits)
+	orNull(w, w.integer, p.LinesAdded)
+	orNull(w, w.integer, p.LinesDeleted)
+	orNull(w, w.double, p.Recent)
+	orNull(w, w.timestamp, p.FirstAt)
+	orNull(w, w.timestamp, p.LastAt)
+	orNull(w, w.integer, p.Symbols)
+	orNull(w, w.integer, p.Intricacy)
+	orNull(w, w.double, p.Centrality)
 }
 
-// orNull is what a pointer points to, which is encoded much faster than the pointer.
-func orNull[T any](p *T) any {
-	if p == nil {
-		return nil
-	}
-	return *p
+// fileValues writes the values of fileColumns.
+func (p *PathRow) fileValues(w *rows) {
+	w.boolean(p.Escaped)
+	w.bytea(p.RawPath)
+	w.text(p.Blob)
+	w.text(p.Mode)
+	w.text(p.Language)
+	w.text(p.Role)
+	w.text(p.RoleEvidence)
+	w.text(p.Depth)
+	w.text(p.DepthReason)
+	w.boolean(p.IsBinary)
+	w.jsonb(p.People)
+	orNull(w, w.integer, p.Dependents)
+	orNull(w, w.integer, p.Dependencies)
+	orNull(w, w.integer, p.Ord)
 }
 
 // Children lists what lies right below a folder ("" for the root): folders
@@ -220,19 +259,42 @@ func (s *Store) Children(ctx context.Context, surveyID int64, folder string) ([]
 // PathAt is one path or folder of a survey.
 func (s *Store) PathAt(ctx context.Context, surveyID int64, p string) (*PathRow, error) {
 	var row PathRow
-	err := s.db.WithContext(ctx).Where("survey_id = ? AND path = ?", surveyID, p).First(&row).Error
+	at := "parent IS NULL" // the root
+	if p != "" {
+		at = "parent = @parent"
+	}
+	err := s.db.WithContext(ctx).Where("survey_id = @survey AND path = @path AND "+at, sql.Named("survey", surveyID), sql.Named("path", p), sql.Named("parent", parent(p))).Take(&row).Error
 	return &row, known(err)
 }
 
 // FoldersAmong tells which of some paths are folders; the root's is "".
 func (s *Store) FoldersAmong(ctx context.Context, surveyID int64, paths []string) (map[string]bool, error) {
-	var found []string
-	err := s.db.WithContext(ctx).Model(&PathRow{}).Where("survey_id = ? AND folder AND path IN ?", surveyID, paths).Pluck("path", &found).Error
-	folders := make(map[string]bool, len(found))
-	for _, p := range found {
-		folders[p] = true
+	rows, err := s.pool.Query(ctx, `SELECT p.path FROM unnest($2::text[], $3::text[]) AS k (parent, path)
+		JOIN survey_path p ON p.survey_id = $1 AND p.parent = k.parent AND p.path = k.path WHERE folder
+		UNION ALL SELECT path FROM survey_path WHERE survey_id = $1 AND parent IS NULL AND path = ANY ($3)`, surveyID, parents(paths), paths)
+	if err != nil {
+		return nil, err
 	}
+	folders := make(map[string]bool, len(paths))
+	var p string
+	_, err = pgx.ForEachRow(rows, []any{&p}, func() error {
+		folders[p] = true
+		return nil
+	})
 	return folders, err
+}
+
+// parent is the folder that a path stands in; "": the root.
+func parent(p string) string {
+	return p[:max(0, strings.LastIndexByte(p, '/'))]
+}
+
+func parents(paths []string) []string {
+	out := make([]string, len(paths))
+	for i, p := range paths {
+		out[i] = parent(p)
+	}
+	return out
 }
 
 // MatchPaths lists files whose path holds a text, letter case aside: those

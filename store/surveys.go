@@ -121,52 +121,6 @@ func (s *Store) SaveStages(ctx context.Context, id int64, stages []StageProgress
 	return s.db.WithContext(ctx).Model(&Survey{}).Where("id = ?", id).Update("stages", json.RawMessage(b)).Error
 }
 
-// saveStage keeps what a survey found up to a stage, in one transaction with
-// the stages' progress: what is half loaded is never seen.
-func (s *Store) saveStage(ctx context.Context, id int64, stage string, r *survey.Result, stages []StageProgress) error {
-	overview, err := json.Marshal(Summarise(r))
-	if err != nil {
-		return err
-	}
-	progress, err := json.Marshal(stages)
-	if err != nil {
-		return err
-	}
-	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
-		// nobody takes it away before its rows are there
-		if err := tx.QueryRow(ctx, "SELECT id FROM survey WHERE id = $1 FOR KEY SHARE", id).Scan(&id); err != nil {
-			return known(err)
-		}
-		if stage != survey.StageTree && stage != survey.StageLinks && stage != survey.StageLines {
-			// the next stage's rows hold these, and comes at once
-			if err := savePaths(ctx, tx, id, r); err != nil {
-				return err
-			}
-		}
-		if stage == survey.StageLeads || stage == survey.StageLinks {
-			if err := saveLinks(ctx, tx, id, r); err != nil {
-				return err
-			}
-		}
-		if stage == survey.StageLeads {
-			if err := saveLeads(ctx, tx, id, r); err != nil {
-				return err
-			}
-			if err := saveTagged(ctx, tx, id, r); err != nil {
-				return err
-			}
-			if err := saveMoves(ctx, tx, id, r); err != nil {
-				return err
-			}
-			if err := savePackages(ctx, tx, id, r); err != nil {
-				return err
-			}
-		}
-		_, err := tx.Exec(ctx, "UPDATE survey SET overview = $2, stages = $3 WHERE id = $1", id, cleanJSON(overview), progress)
-		return err
-	})
-}
-
 // saveLinks keeps what the imports were resolved to.
 func saveLinks(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error {
 	_, err := tx.Exec(ctx, "INSERT INTO survey_links (survey_id, data) VALUES ($1, $2) ON CONFLICT (survey_id) DO NOTHING", id, r.Snapshot.Pack())
@@ -177,12 +131,22 @@ func saveLeads(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) error
 	if _, err := tx.Exec(ctx, "DELETE FROM survey_lead WHERE survey_id = $1", id); err != nil {
 		return err
 	}
-	_, err := tx.CopyFrom(ctx, pgx.Identifier{"survey_lead"}, []string{"survey_id", "n", "lead_id", "kind", "detail", "path", "line", "title", "why", "weight"},
-		pgx.CopyFromSlice(len(r.Leads), func(i int) ([]any, error) {
-			l := r.Leads[i]
-			return []any{id, i, l.ID, l.Kind, clean(l.Detail), valid(l.Path), l.Line, clean(l.Title), clean(l.Why), l.Weight}, nil
-		}))
-	return err
+	return copyIn(ctx, tx, "survey_lead", []string{"survey_id", "n", "lead_id", "kind", "detail", "path", "line", "title", "why", "weight"}, func(w *rows) {
+		for i := range r.Leads {
+			l := &r.Leads[i]
+			w.row()
+			w.bigint(id)
+			w.integer(i)
+			w.text(l.ID)
+			w.text(l.Kind)
+			w.text(clean(l.Detail))
+			w.text(valid(l.Path))
+			orNull(w, w.integer, l.Line)
+			w.text(clean(l.Title))
+			w.text(clean(l.Why))
+			w.double(l.Weight)
+		}
+	})
 }
 
 // LeadRow is one lead of a survey.

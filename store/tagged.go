@@ -34,18 +34,40 @@ func saveTagged(ctx context.Context, tx pgx.Tx, id int64, r *survey.Result) erro
 	if _, err := tx.Exec(ctx, "DELETE FROM survey_tagged WHERE survey_id = $1", id); err != nil {
 		return err
 	}
-	rows := taggedRows(r)
-	_, err := tx.CopyFrom(ctx, pgx.Identifier{"survey_tagged"}, taggedColumns, pgx.CopyFromSlice(len(rows), func(i int) ([]any, error) {
-		t := &rows[i]
-		return []any{id, i, t.LeadID, t.Path, t.Line, t.EndLine, clean(t.Word), clean(t.Said), clean(t.Whole), clean(t.Who), clean(t.Issue), clean(t.Symbol),
-			t.BornAt, t.BornCommit, t.BornPerson, t.LastAt, t.Edits, t.Outlived, t.GoneAt, t.GoneCommit, t.GonePerson}, nil
-	}))
+	err := copyIn(ctx, tx, "survey_tagged", taggedColumns, func(w *rows) {
+		for i, t := range taggedRows(r) {
+			w.row()
+			w.bigint(id)
+			w.integer(i)
+			t.values(w)
+		}
+	})
 	if err != nil {
 		return err
 	}
 	_, err = tx.Exec(ctx, `INSERT INTO lead_seen (repository_id, lead_id, survey_id)
 		SELECT s.repository_id, l.lead_id, s.id FROM survey s JOIN survey_lead l ON l.survey_id = s.id WHERE s.id = $1 ON CONFLICT DO NOTHING`, id)
 	return err
+}
+
+// values writes the values of taggedColumns behind the first two.
+func (t *TaggedRow) values(w *rows) {
+	w.text(t.LeadID)
+	w.text(t.Path)
+	w.integer(t.Line)
+	w.integer(t.EndLine)
+	for _, said := range []string{t.Word, t.Said, t.Whole, t.Who, t.Issue, t.Symbol} {
+		w.text(clean(said))
+	}
+	w.bigint(t.BornAt)
+	w.text(t.BornCommit)
+	w.integer(int(t.BornPerson))
+	w.bigint(t.LastAt)
+	w.integer(int(t.Edits))
+	w.integer(int(t.Outlived))
+	w.bigint(t.GoneAt)
+	w.text(t.GoneCommit)
+	w.integer(int(t.GonePerson))
 }
 
 func taggedRows(r *survey.Result) []TaggedRow {

@@ -9,6 +9,7 @@ import (
 
 	"golang.org/x/sync/errgroup"
 
+	"juxtagram/core/ahead"
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
@@ -32,20 +33,19 @@ type task struct {
 func (s *run) contents(ctx context.Context) error {
 	files := s.result.Files
 	s.sink.Begin(ctx, StageContents, len(files))
-	tasks, err := s.recalled()
+	got, err := s.recalled()
 	s.recalled = nil
 	if err != nil {
 		return err
 	}
-	var missing []*task
-	for _, t := range tasks {
-		if !s.complete(t) {
-			missing = append(missing, t)
+	for i := range files {
+		if known := got.known[files[i].Key]; known != nil && files[i].Facts == nil {
+			s.give(&files[i], known)
 		}
 	}
-	done := len(files) - holders(missing)
+	done := len(files) - holders(got.missing)
 	s.sink.Progress(StageContents, done, len(files))
-	if err := s.read(ctx, missing, done); err != nil {
+	if err := s.read(ctx, got, done); err != nil {
 		return err
 	}
 	for i := range files {
@@ -117,30 +117,47 @@ func (s *run) plan() []*task {
 	return tasks
 }
 
-// recall begins to take from memory what is known of the blobs; the history is
-// read meanwhile.
+// recalled is what memory knows of the blobs.
+type recalled struct {
+	known   map[FactKey]*facts.Facts
+	missing []*task // what is to be read
+	early   []blob  // those that were read already, if they are few: all of them
+}
+
+// recall begins to take from memory what is known of the blobs, and to read the rest
+// if it is little; the history is read meanwhile.
 func (s *run) recall(ctx context.Context) {
 	tasks := s.plan()
 	var keys []FactKey
 	for _, t := range tasks {
 		keys = append(keys, t.keys...)
 	}
-	remembered := begin(func() (map[FactKey]*facts.Facts, error) { return s.memory.Facts(ctx, keys) })
-	s.recalled = func() ([]*task, error) {
-		known, err := remembered()
+	s.recalled = ahead.Begin(func() (*recalled, error) {
+		known, err := s.memory.Facts(ctx, keys)
 		if err != nil {
 			return nil, err
 		}
+		r := &recalled{known: known}
+		size := int64(0)
 		for _, t := range tasks {
-			for _, i := range t.files {
-				f := &s.result.Files[i]
-				if got := known[f.Key]; got != nil {
-					s.give(f, got)
-				}
+			if !s.complete(t, known) {
+				r.missing = append(r.missing, t)
+				size += s.result.Files[t.files[0]].Size
 			}
 		}
-		return tasks, nil
-	}
+		if len(r.missing) > fewBlobs || size > fewBytes {
+			return r, nil
+		}
+		err = s.eachBlob(ctx, r.missing, func(b blob) error {
+			r.early = append(r.early, b)
+			return nil
+		})
+		if err != nil {
+			return nil, err
+		}
+		s.answer(ctx, r.early, known)
+		return r, ctx.Err()
+	})
 }
 
 // give hands facts to a file. A first line may name the language that the
@@ -152,34 +169,57 @@ func (s *run) give(f *File, got *facts.Facts) {
 	}
 }
 
-func (s *run) complete(t *task) bool {
+// complete tells whether nothing of a blob is to be read.
+func (s *run) complete(t *task, known map[FactKey]*facts.Facts) bool {
 	for _, i := range t.files {
 		f := &s.result.Files[i]
-		if f.Facts == nil || s.manifests[f.Path] != "" {
+		if known[f.Key] == nil || s.manifests[f.Path] != "" {
 			return false // build files are small and are read each time
 		}
 	}
 	return true
 }
 
-// read streams blobs out of git into as many readers as there are processors,
-// and keeps their facts in batches.
-func (s *run) read(ctx context.Context, tasks []*task, done int) error {
-	total := len(s.result.Files)
+// fewBlobs are so few, and fewBytes so little, that one reader has read them before
+// the history is read.
+const (
+	fewBlobs = 40
+	fewBytes = 4 << 20
+)
+
+// eachBlob reads the blobs of tasks out of git.
+func (s *run) eachBlob(ctx context.Context, tasks []*task, do func(blob) error) error {
 	ids := make([]string, len(tasks))
 	for i, t := range tasks {
 		ids[i] = t.id
+	}
+	next := 0
+	return s.git.EachBlob(ctx, ids, func(_ string, content []byte) error {
+		t := tasks[next]
+		next++
+		return do(blob{task: t, content: content})
+	})
+}
+
+// read streams blobs out of git into as many readers as there are processors,
+// and keeps their facts in batches.
+func (s *run) read(ctx context.Context, r *recalled, done int) error {
+	total := len(s.result.Files)
+	batch := map[FactKey]*facts.Facts{}
+	for i := range r.early {
+		s.apply(&r.early[i], batch)
+	}
+	if len(r.early) > 0 || len(r.missing) == 0 {
+		s.sink.Progress(StageContents, total, total)
+		return s.keep(ctx, batch)
 	}
 	blobs := make(chan blob, waitingBlobs)
 	group, ctx := errgroup.WithContext(ctx)
 	group.Go(func() error {
 		defer close(blobs)
-		next := 0
-		return s.git.EachBlob(ctx, ids, func(_ string, content []byte) error {
-			t := tasks[next]
-			next++
+		return s.eachBlob(ctx, r.missing, func(b blob) error {
 			select {
-			case blobs <- blob{t, content}:
+			case blobs <- b:
 				return nil
 			case <-ctx.Done():
 				return ctx.Err()
@@ -187,25 +227,18 @@ func (s *run) read(ctx context.Context, tasks []*task, done int) error {
 		})
 	})
 	var mu sync.Mutex
-	batch := map[FactKey]*facts.Facts{}
 	for range runtime.GOMAXPROCS(0) {
 		group.Go(func() error {
 			for first := range blobs {
 				taken := more(first, blobs)
-				got := s.factsOf(ctx, taken)
+				s.answer(ctx, taken, r.known)
 				if err := ctx.Err(); err != nil {
 					return err
 				}
 				mu.Lock()
-				for i, b := range taken {
-					for key, f := range got[i] {
-						batch[key] = f
-						if len(f.Linked.Head) > 0 {
-							s.heads[key] = f.Linked.Head
-						}
-					}
-					s.apply(b.task, b.content, got[i])
-					done += len(b.task.files)
+				for i := range taken {
+					s.apply(&taken[i], batch)
+					done += len(taken[i].task.files)
 				}
 				s.sink.Progress(StageContents, done, total)
 				var full map[FactKey]*facts.Facts
@@ -244,6 +277,7 @@ func (s *run) keep(ctx context.Context, batch map[FactKey]*facts.Facts) error {
 type blob struct {
 	task    *task
 	content []byte
+	got     map[FactKey]*facts.Facts // what it was found to say
 }
 
 // waitingBlobs is how many blobs wait to be read.
@@ -267,44 +301,46 @@ func more(first blob, blobs <-chan blob) []blob {
 	return out
 }
 
-// factsOf computes what is not known of blobs, of each for every language that its names
+// answer computes what is not known of blobs, of each for every language that its names
 // give it.
-func (s *run) factsOf(ctx context.Context, list []blob) []map[FactKey]*facts.Facts {
-	out := make([]map[FactKey]*facts.Facts, len(list))
+func (s *run) answer(ctx context.Context, list []blob, known map[FactKey]*facts.Facts) {
 	var asked []reader.Blob
 	var of []int
 	var keys []FactKey
-	for i, b := range list {
-		out[i] = map[FactKey]*facts.Facts{}
+	for i := range list {
+		b := &list[i]
+		b.got = map[FactKey]*facts.Facts{}
 		for _, key := range b.task.keys {
-			known := false
-			for _, n := range b.task.files {
-				f := &s.result.Files[n]
-				known = known || (f.Facts != nil && f.Key == key)
-			}
-			if !known {
+			if known[key] == nil {
 				asked, of, keys = append(asked, reader.Blob{Language: key.Language, Content: b.content}), append(of, i), append(keys, key)
 			}
 		}
 	}
 	for n, f := range s.options.Reader.FactsOf(ctx, asked) {
-		out[of[n]][keys[n]] = f
+		list[of[n]].got[keys[n]] = f
 	}
-	return out
 }
 
-func (s *run) apply(t *task, content []byte, got map[FactKey]*facts.Facts) {
-	for _, i := range t.files {
+// apply gives what a blob says to the files that hold it, and to a batch that is to be
+// kept.
+func (s *run) apply(b *blob, batch map[FactKey]*facts.Facts) {
+	for key, f := range b.got {
+		batch[key] = f
+		if len(f.Linked.Head) > 0 {
+			s.heads[key] = f.Linked.Head
+		}
+	}
+	for _, i := range b.task.files {
 		f := &s.result.Files[i]
-		if g := got[f.Key]; g != nil {
+		if g := b.got[f.Key]; g != nil {
 			s.give(f, g)
 		}
 		if s.manifests[f.Path] != "" {
 			if recipe.Wanted(f.Path) {
-				s.found[f.Path] = recipe.Find(f.Path, content)
+				s.found[f.Path] = recipe.Find(f.Path, b.content)
 			}
 			if origin.IsManifest(path.Base(f.Path)) {
-				s.manifestTexts[f.Path] = content
+				s.manifestTexts[f.Path] = b.content
 			}
 		}
 	}

@@ -132,6 +132,7 @@ func (s *run) hubs() []leads.Hub {
 func (s *run) leads(ctx context.Context) error {
 	s.sink.Begin(ctx, StageLeads, 0)
 	r := s.result
+	s.lives()
 	r.Hotspots = s.hotspots()
 	if len(r.Hotspots) == maxHotspots {
 		s.limit("hotspots", "the %d highest are told", maxHotspots)

@@ -3,8 +3,10 @@ package survey
 import (
 	"context"
 	"fmt"
+	"runtime"
 	"time"
 
+	"juxtagram/core/ahead"
 	"juxtagram/core/facts"
 	"juxtagram/core/history"
 	"juxtagram/core/links"
@@ -32,6 +34,9 @@ type Options struct {
 // goroutines; what cannot be read is listed, with the reason.
 type Reader interface {
 	FactsOf(ctx context.Context, blobs []reader.Blob) []*facts.Facts
+	// Warm tells that blobs will come: so many that this number of goroutines
+	// will ask. It returns at once.
+	Warm(n int)
 	// Rest tells that no blob will come for a while.
 	Rest()
 }
@@ -47,6 +52,8 @@ func (inProcess) FactsOf(ctx context.Context, blobs []reader.Blob) []*facts.Fact
 	return out
 }
 
+func (inProcess) Warm(int) {}
+
 func (inProcess) Rest() {}
 
 // Sink takes what a survey finds. Calls come from one goroutine.
@@ -57,13 +64,27 @@ type Sink interface {
 	// called often and must return at once.
 	Progress(stage string, done, total int)
 	// Done takes the result as it stands after a stage. The result stays the
-	// survey's own: it must not be changed nor kept.
+	// survey's own: it must not be changed nor kept. From StageLines on its files,
+	// people and links stay as they are, and may be read until Run returns.
 	Done(ctx context.Context, stage string, r *Result) error
 }
 
 // FactKey names the facts of one blob.
 type FactKey struct {
 	Blob, Language string // language "": none recognised
+}
+
+// Listed are the files of a survey, in git's path order, with what the tree tells of
+// them and their sizes.
+type Listed struct {
+	Commit string // full id
+	Files  []ListedFile
+}
+
+// ListedFile is one of them.
+type ListedFile struct {
+	repo.Entry
+	Size int64 // bytes; -1: a submodule
 }
 
 // Memory keeps what never changes between surveys.
@@ -81,7 +102,13 @@ type Memory interface {
 	// Links returns what the last survey of this part of the repository
 	// resolved; nil: none.
 	Links(ctx context.Context, subfolder string) (*links.Snapshot, error)
-	// History returns what earlier surveys of this repository read.
+	// Listed is what the last survey of this part of the repository listed; nil:
+	// none.
+	Listed(ctx context.Context, subfolder string) (*Listed, error)
+	// Pins are the commits that earlier surveys of this repository read the
+	// history of.
+	Pins(ctx context.Context) ([]string, error)
+	// History returns what they read.
 	History(ctx context.Context) (history.Known, error)
 	// KeepHistory keeps commits read anew, with their counts: all that pins
 	// reach are then known.
@@ -102,15 +129,10 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	}
 	s := &run{git: g, options: o, memory: memory, sink: sink, found: map[string]recipe.Found{}, heads: map[FactKey][]byte{}, manifestTexts: map[string][]byte{},
 		result: &Result{Commit: o.Commit, Subfolder: o.Subfolder, HalfLife: o.HalfLife, Words: o.Words}}
-	// the tree is listed meanwhile
-	s.history = begin(func() (history.Known, error) { return memory.History(ctx) })
-	// what was begun ends before Run does
-	defer func() {
-		_, _ = s.history()
-		if s.recalled != nil {
-			_, _ = s.recalled()
-		}
-	}()
+	if err := s.begin(ctx); err != nil {
+		return s.result, err
+	}
+	defer s.ended()
 	for _, step := range []struct {
 		stage string
 		do    func(context.Context) error
@@ -127,18 +149,32 @@ func Run(ctx context.Context, g *repo.Git, o Options, memory Memory, sink Sink) 
 	return s.result, nil
 }
 
-// begin starts something, and gives what waits for it.
-func begin[T any](do func() (T, error)) func() (T, error) {
-	done := make(chan struct{})
-	var got T
-	var err error
-	go func() {
-		defer close(done)
-		got, err = do()
-	}()
-	return func() (T, error) {
-		<-done
-		return got, err
+// begin starts what can go on while the tree is listed.
+func (s *run) begin(ctx context.Context) error {
+	pins, err := s.memory.Pins(ctx)
+	if err != nil {
+		return err
+	}
+	s.history = ahead.Begin(func() (history.Known, error) { return s.memory.History(ctx) })
+	if len(pins) == 0 {
+		s.options.Reader.Warm(runtime.GOMAXPROCS(0))
+		return nil
+	}
+	s.options.Reader.Warm(1) // most is known
+	s.listed = ahead.Begin(func() (*Listed, error) { return s.memory.Listed(ctx, s.options.Subfolder) })
+	s.reached = ahead.Begin(func() ([]string, error) { return s.git.Reachable(ctx, s.options.Commit) })
+	return nil
+}
+
+// ended waits until nothing goes on that was begun.
+func (s *run) ended() {
+	_, _ = s.history()
+	if s.listed != nil {
+		_, _ = s.listed()
+		_, _ = s.reached()
+	}
+	if s.recalled != nil {
+		_, _ = s.recalled()
 	}
 }
 
@@ -154,8 +190,11 @@ type run struct {
 	uncounted  []*history.Commit // commits whose lines are still to be counted
 	// countedEarly is how many commits were counted with the changes already.
 	countedEarly int
+	listed       func() (*Listed, error)       // waits for what an earlier survey listed; nil: there is none
+	before       *Listed                       // what the tree was listed by; nil: it was listed anew
 	history      func() (history.Known, error) // waits for the commits that memory knows
-	recalled     func() ([]*task, error)       // waits for what memory knows of the blobs, and gives it to the files
+	reached      func() ([]string, error)      // waits for the commits that the pin reaches; nil: not asked for
+	recalled     func() (*recalled, error)     // waits for what memory knows of the blobs
 	manifests    map[string]string             // path → blob of build files
 	found        map[string]recipe.Found       // path → what a build file tells
 	heads        map[FactKey][]byte            // packed heads of the blobs read anew
@@ -208,6 +247,12 @@ func (Forget) Linked(context.Context, []FactKey) (map[FactKey]facts.Linked, erro
 
 // Links knows none.
 func (Forget) Links(context.Context, string) (*links.Snapshot, error) { return nil, nil }
+
+// Listed knows none.
+func (Forget) Listed(context.Context, string) (*Listed, error) { return nil, nil }
+
+// Pins knows none.
+func (Forget) Pins(context.Context) ([]string, error) { return nil, nil }
 
 // History knows none.
 func (Forget) History(context.Context) (history.Known, error) { return history.Known{}, nil }

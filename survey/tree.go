@@ -3,6 +3,7 @@ package survey
 import (
 	"context"
 	"fmt"
+	"maps"
 	"runtime"
 	"strings"
 	"sync"
@@ -16,7 +17,7 @@ import (
 // tree lists the paths and reads what their names say.
 func (s *run) tree(ctx context.Context) error {
 	s.sink.Begin(ctx, StageTree, 0)
-	entries, err := s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+	entries, err := s.entries(ctx)
 	if err != nil {
 		return err
 	}
@@ -66,6 +67,27 @@ func (s *run) tree(ctx context.Context) error {
 	return nil
 }
 
+// entries lists the paths: by what changed where an earlier survey listed them.
+func (s *run) entries(ctx context.Context) ([]repo.Entry, error) {
+	if s.listed != nil {
+		before, err := s.listed()
+		if err != nil {
+			return nil, err
+		}
+		if before != nil {
+			known := make([]repo.Entry, len(before.Files))
+			for i := range before.Files {
+				known[i] = before.Files[i].Entry
+			}
+			if entries, err := s.git.TreeAfter(ctx, before.Commit, known, s.options.Commit, s.options.Subfolder); err == nil {
+				s.before = before
+				return entries, nil
+			} // the mirror may have lost the commit
+		}
+	}
+	return s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+}
+
 // roles tells what each file is for, as far as its path says; both processors
 // are used.
 func (s *run) roles() {
@@ -97,22 +119,29 @@ func (s *run) role(f *File) role.Role {
 	return s.corrected(f.Path, role.Of(in))
 }
 
-// sizes measures every blob.
+// sizes measures every blob that an earlier survey has not measured.
 func (s *run) sizes(ctx context.Context) error {
 	files := s.result.Files
 	s.sink.Begin(ctx, StageSizes, len(files))
-	seen := map[string]bool{}
+	sizes := make(map[string]int64, len(files))
+	if s.before != nil {
+		for _, f := range s.before.Files {
+			sizes[f.Blob] = f.Size
+		}
+	}
 	var ids []string
 	for i := range files {
-		if f := &files[i]; f.Mode != "submodule" && !seen[f.Blob] {
-			seen[f.Blob] = true
+		f := &files[i]
+		if _, seen := sizes[f.Blob]; f.Mode != "submodule" && !seen {
+			sizes[f.Blob] = -1
 			ids = append(ids, f.Blob)
 		}
 	}
-	sizes, err := s.git.Sizes(ctx, ids)
+	measured, err := s.git.Sizes(ctx, ids)
 	if err != nil {
 		return err
 	}
+	maps.Copy(sizes, measured)
 	for i := range files {
 		if n, ok := sizes[files[i].Blob]; ok {
 			files[i].Size = n
@@ -130,6 +159,11 @@ func (s *run) changes(ctx context.Context) error {
 	known, err := s.history()
 	if err != nil {
 		return err
+	}
+	if s.reached != nil {
+		if known.Reached, err = s.reached(); err != nil {
+			return err
+		}
 	}
 	log, fresh, err := history.Read(ctx, s.git, s.options.Commit, known, func(done, total int) {
 		s.sink.Progress(StageChanges, done, total)
@@ -242,7 +276,6 @@ func (s *run) lines(ctx context.Context) error {
 		s.follow()
 	}
 	r.LinesKnown = true
-	s.lives()
 	var wide int
 	for _, c := range r.Log.Commits {
 		if added := addedOrDeleted(c.Changes); added > repo.RenameLimit {

@@ -116,7 +116,6 @@ func withSurvey(ctx context.Context, source string, f surveyFlags, do func(*surv
 	}
 	defer func() { _ = memory.Close() }() // its folder goes in any case
 	readers := reader.New(runtime.GOMAXPROCS(0))
-	readers.Warm()
 	defer readers.Close()
 	r, err := survey.Run(ctx, g, survey.Options{Commit: commit, Subfolder: filepath.ToSlash(f.subfolder), HalfLife: f.halfLife, Reader: readers}, memory, sink)
 	if err != nil {

@@ -1,9 +1,10 @@
 package history
 
 import (
+	"cmp"
 	"math"
 	"slices"
-	"sort"
+	"strings"
 
 	"juxtagram/core/repo"
 )
@@ -52,7 +53,6 @@ func (l *Log) Files(paths []string, people *People, halfLife float64) []File {
 // are known under, now is the pin's committer date.
 func (m *Moves) Files(paths, births []string, people *People, halfLife float64, now int64) []File {
 	files := make([]File, len(paths))
-	shares := make([]map[int]int, len(paths))
 	for i := range paths {
 		files[i] = File{Path: paths[i], Birth: births[i], LinesKnown: true}
 	}
@@ -73,29 +73,42 @@ func (m *Moves) Files(paths, births []string, people *People, halfLife float64, 
 				f.FirstAt = m.Time[c]
 			}
 			f.LastAt = m.Time[c]
-			if shares[i] == nil {
-				shares[i] = map[int]int{}
-			}
-			shares[i][int(m.Person[c])]++
+		}
+	}
+	m.share(files, people)
+	return files
+}
+
+// share tells who made each file's commits.
+func (m *Moves) share(files []File, people *People) {
+	at := make([]int, len(files)) // where the file's next author goes
+	for i := 1; i < len(files); i++ {
+		at[i] = at[i-1] + files[i-1].Commits
+	}
+	authors := make([]int32, len(m.File)) // of each file's commits, file by file
+	for c, who := range m.Person {
+		for _, i := range m.File[m.From[c]:m.From[c+1]] {
+			authors[at[i]] = who
+			at[i]++
 		}
 	}
 	for i := range files {
-		files[i].People = sortShares(shares[i], people)
+		files[i].People = sharesOf(authors[at[i]-files[i].Commits:at[i]], people)
 	}
-	return files
 }
 
 // follow steps back through the log, newest commit first, and tells for each
 // commit, by number, which file each of its changes is of, -1 for none. It
 // returns the oldest paths that the files are known under.
 func (l *Log) follow(paths []string, do func(k int, c *Commit, touched []int)) (births []string) {
+	var touched []int
 	births = slices.Clone(paths)
 	at := make(map[string]int, len(paths)) // path at this point of the past → file
 	for i, p := range paths {
 		at[p] = i
 	}
 	for k, c := range l.Commits {
-		touched := resolve(at, c.Changes)
+		touched = resolve(at, c.Changes, touched[:0])
 		do(k, c, touched)
 		rename(at, births, c.Changes, touched)
 	}
@@ -103,15 +116,14 @@ func (l *Log) follow(paths []string, do func(k int, c *Commit, touched []int)) (
 }
 
 // resolve says which file each change is of, -1 for files the pin no longer
-// has. A commit's changes are all seen from the state after it.
-func resolve(at map[string]int, changes []repo.Change) []int {
-	out := make([]int, len(changes))
-	for k, ch := range changes {
-		if i, ok := at[ch.Path]; ok {
-			out[k] = i
-		} else {
-			out[k] = -1
+// has, behind what out holds. A commit's changes are all seen from the state after it.
+func resolve(at map[string]int, changes []repo.Change, out []int) []int {
+	for k := range changes {
+		i, ok := at[changes[k].Path]
+		if !ok {
+			i = -1
 		}
+		out = append(out, i)
 	}
 	return out
 }
@@ -136,16 +148,19 @@ func rename(at map[string]int, births []string, changes []repo.Change, touched [
 	}
 }
 
-func sortShares(m map[int]int, people *People) []Share {
-	out := make([]Share, 0, len(m))
-	for p, n := range m {
-		out = append(out, Share{Person: p, Commits: n})
-	}
-	sort.Slice(out, func(a, b int) bool {
-		if out[a].Commits != out[b].Commits {
-			return out[a].Commits > out[b].Commits
+// sharesOf counts the commits of each author, and sorts both authors and shares.
+func sharesOf(authors []int32, people *People) []Share {
+	slices.Sort(authors)
+	out := []Share{}
+	for _, who := range authors {
+		if last := len(out) - 1; last >= 0 && out[last].Person == int(who) {
+			out[last].Commits++
+			continue
 		}
-		return people.List[out[a].Person].Email < people.List[out[b].Person].Email
+		out = append(out, Share{Person: int(who), Commits: 1})
+	}
+	slices.SortStableFunc(out, func(a, b Share) int {
+		return cmp.Or(b.Commits-a.Commits, strings.Compare(people.List[a.Person].Email, people.List[b.Person].Email))
 	})
 	return out
 }

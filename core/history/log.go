@@ -26,8 +26,9 @@ func (c *Commit) IsMerge() bool { return len(c.Parents) > 1 }
 type Log struct {
 	Pin     string
 	Commits []*Commit
-	byID    map[string]*Commit
-	shallow map[string]bool // commits whose parents are cut off
+	byID    map[string]*Commit // what this reading found
+	known   map[string]*Commit // what an earlier reading found, by full id
+	shallow map[string]bool    // commits whose parents are cut off
 }
 
 // Time is the pin's committer date in Unix seconds: the clock of all ages.
@@ -35,16 +36,27 @@ func (l *Log) Time() int64 {
 	if len(l.Commits) == 0 {
 		return 0
 	}
-	if pin := l.byID[l.Pin]; pin != nil {
+	if pin := l.commit(l.Pin); pin != nil {
 		return pin.CommitTime
 	}
 	return l.Commits[0].CommitTime
+}
+
+// commit is one that the reading, or an earlier one, found; nil: there is none.
+func (l *Log) commit(id string) *Commit {
+	if c := l.byID[id]; c != nil {
+		return c
+	}
+	return l.known[id]
 }
 
 // Known is what an earlier reading of the same repository found.
 type Known struct {
 	Pins    []string           // earlier pins: all that they reach is in Commits
 	Commits map[string]*Commit // by full id, with changes and counts
+	// Reached are the full ids of every commit that the new pin reaches, newest
+	// first as git lists them; nil: git is asked.
+	Reached []string
 }
 
 // Progress is told how many of all commits are done.
@@ -64,7 +76,7 @@ func Read(ctx context.Context, g *repo.Git, pin string, known Known, progress Pr
 		return nil, nil, fmt.Errorf("reading the history of %.12s: %w", pin, err)
 	}
 	fresh := make([]*Commit, 0, len(found))
-	log := &Log{Pin: pin, byID: make(map[string]*Commit, len(found)+len(known.Commits))}
+	log := &Log{Pin: pin, byID: make(map[string]*Commit, len(found)), known: known.Commits}
 	for i := range found {
 		c := known.Commits[found[i].ID]
 		if c == nil {
@@ -117,7 +129,7 @@ func ReadNew(ctx context.Context, g *repo.Git, tips, known []string, words *tagg
 func (l *Log) readChanges(ctx context.Context, g *repo.Git, commits []*Commit, progress Progress) error {
 	return eachChunk(ctx, l.diffable(commits), progress, func(ctx context.Context, part []*Commit) error {
 		return g.Changes(ctx, ids(part), func(id string, changes []repo.Change) error {
-			c := l.byID[id]
+			c := l.commit(id)
 			if c == nil {
 				return fmt.Errorf("git named commit %.40q, which was not asked for", id)
 			}
@@ -130,22 +142,21 @@ func (l *Log) readChanges(ctx context.Context, g *repo.Git, commits []*Commit, p
 // order fills Commits where part of the history was known: git gives the ids
 // in order, the commits come from both places.
 func (l *Log) order(ctx context.Context, g *repo.Git, known Known) error {
-	all, err := g.Reachable(ctx, l.Pin)
-	if err != nil {
-		return err
+	all := known.Reached
+	if all == nil {
+		var err error
+		if all, err = g.Reachable(ctx, l.Pin); err != nil {
+			return err
+		}
 	}
 	var missing []string
+	l.Commits = make([]*Commit, 0, len(all))
 	for _, id := range all {
-		c := l.byID[id]
-		if c == nil {
-			c = known.Commits[id]
-		}
-		if c == nil {
+		if c := l.commit(id); c != nil {
+			l.Commits = append(l.Commits, c)
+		} else {
 			missing = append(missing, id)
-			continue
 		}
-		l.byID[id] = c
-		l.Commits = append(l.Commits, c)
 	}
 	if len(missing) > 0 {
 		return fmt.Errorf("%d commits of an earlier reading are not at hand, among them %s", len(missing), missing[0])
@@ -196,14 +207,14 @@ func (l *Log) CountLines(ctx context.Context, g *repo.Git, commits []*Commit, wo
 	}
 	return eachChunk(ctx, changed, progress, func(ctx context.Context, part []*Commit) error {
 		changesOf := func(id string) []repo.Change {
-			if c := l.byID[id]; c != nil {
+			if c := l.commit(id); c != nil {
 				return c.Changes
 			}
 			return nil
 		}
 		return g.LineChanges(ctx, ids(part), changesOf, keep, func(id string, counts []repo.Counts) error {
 			for i := range counts {
-				l.byID[id].Changes[i].Counts = counts[i]
+				l.commit(id).Changes[i].Counts = counts[i]
 			}
 			return nil
 		})

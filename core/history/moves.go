@@ -23,20 +23,22 @@ type Moves struct {
 // oldest paths that the files are known under, in the order of paths.
 func (l *Log) Moves(paths []string, people *People) (m *Moves, births []string) {
 	type row struct{ file, added, deleted int32 }
-	rowsOf := make([][]row, len(l.Commits))
-	total := 0
+	all := make([]row, 0, 2*len(l.Commits))
+	ends := make([]int32, len(l.Commits)) // of each commit's rows in all
 	births = l.follow(paths, func(k int, c *Commit, touched []int) {
-		var rows []row
-		for n, ch := range c.Changes {
+		from := len(all)
+		for n := range c.Changes {
 			if touched[n] < 0 {
 				continue
 			}
+			ch := &c.Changes[n]
 			r := row{int32(touched[n]), ch.Added, ch.Deleted}
 			if !ch.Known {
 				r.added, r.deleted = -1, -1
 			}
-			rows = append(rows, r)
+			all = append(all, r)
 		}
+		rows := all[from:]
 		slices.SortStableFunc(rows, func(a, b row) int { return cmp.Compare(a.file, b.file) })
 		kept := rows[:0]
 		for _, r := range rows {
@@ -51,8 +53,8 @@ func (l *Log) Moves(paths []string, people *People) (m *Moves, births []string) 
 			}
 			kept = append(kept, r)
 		}
-		rowsOf[k] = kept
-		total += len(kept)
+		all = all[:from+len(kept)]
+		ends[k] = int32(len(all))
 	})
 	order := make([]int, 0, len(l.Commits))
 	for k := len(l.Commits) - 1; k >= 0; k-- {
@@ -62,13 +64,17 @@ func (l *Log) Moves(paths []string, people *People) (m *Moves, births []string) 
 	}
 	sort.SliceStable(order, func(a, b int) bool { return l.Commits[order[a]].CommitTime < l.Commits[order[b]].CommitTime })
 	m = &Moves{Time: make([]int64, 0, len(order)), Person: make([]int32, 0, len(order)), From: make([]int32, 0, len(order)+1),
-		File: make([]int32, 0, total), Added: make([]int32, 0, total), Deleted: make([]int32, 0, total)}
+		File: make([]int32, 0, len(all)), Added: make([]int32, 0, len(all)), Deleted: make([]int32, 0, len(all))}
 	for _, k := range order {
 		c := l.Commits[k]
 		m.Time = append(m.Time, c.CommitTime)
 		m.Person = append(m.Person, int32(people.Of(c)))
 		m.From = append(m.From, int32(len(m.File)))
-		for _, r := range rowsOf[k] {
+		from := int32(0)
+		if k > 0 {
+			from = ends[k-1]
+		}
+		for _, r := range all[from:ends[k]] {
 			m.File, m.Added, m.Deleted = append(m.File, r.file), append(m.Added, r.added), append(m.Deleted, r.deleted)
 		}
 	}

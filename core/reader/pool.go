@@ -35,12 +35,12 @@ func newPool(n int, patience time.Duration) *Pool {
 	return p
 }
 
-// Warm starts the readers in the background, for blobs that will come.
-func (p *Pool) Warm() {
+// Warm starts up to n readers in the background, for blobs that will come.
+func (p *Pool) Warm(n int) {
 	if !ready.Load() {
 		return
 	}
-	for range cap(p.free) {
+	for range min(n, cap(p.free)) {
 		select {
 		case c := <-p.free:
 			if c != nil {

@@ -6,6 +6,7 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -43,6 +44,44 @@ func (g *Git) Tree(ctx context.Context, commit, prefix string) ([]Entry, error) 
 		return nil, err
 	}
 	return entries(commit, out)
+}
+
+// TreeAfter is Tree where the tree of another commit is known: git compares the two.
+// entries, in git's path order, are not changed.
+func (g *Git) TreeAfter(ctx context.Context, before string, entries []Entry, commit, prefix string) ([]Entry, error) {
+	args := []string{"--literal-pathspecs", "diff-tree", "-r", "-z", "--raw", "--no-abbrev", "--no-renames", "--no-commit-id", before, commit}
+	if prefix != "" {
+		args = append(args, "--", strings.TrimSuffix(prefix, "/")+"/")
+	}
+	out := make([]Entry, 0, len(entries))
+	err := g.stream(ctx, nil, func(r io.Reader) error {
+		p := &rawParser{br: bufio.NewReaderSize(r, 1<<16), intern: map[string]string{}}
+		for {
+			s, err := p.field()
+			if err == io.EOF {
+				return nil
+			}
+			if err != nil {
+				return err
+			}
+			d, err := p.difference(s)
+			if err != nil {
+				return err
+			}
+			n, was := slices.BinarySearchFunc(entries, d.Path, func(e Entry, path string) int { return strings.Compare(e.Path, path) })
+			if was == (d.Status == 'A') || n == 0 && len(out) > 0 && out[len(out)-1].Path >= d.Path {
+				return fmt.Errorf("git diff-tree %s %s: %q is not as it was listed", before, commit, d.Path)
+			}
+			out, entries = append(out, entries[:n]...), entries[n:]
+			if was {
+				entries = entries[1:]
+			}
+			if d.Status != 'D' {
+				out = append(out, Entry{Path: d.Path, Mode: modeName(d.NewMode), Blob: d.NewBlob})
+			}
+		}
+	}, args...)
+	return append(out, entries...), err
 }
 
 // entries reads what git ls-tree -z printed.
