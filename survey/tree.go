@@ -151,8 +151,8 @@ func (s *run) sizes(ctx context.Context) error {
 	return nil
 }
 
-// changes reads which paths the commits changed, and scores first hotspots by
-// size in bytes, as lines are not counted yet.
+// changes reads which paths the commits changed. Where counting their lines takes its
+// time, it scores first hotspots, by size in bytes.
 func (s *run) changes(ctx context.Context) error {
 	s.sink.Begin(ctx, StageChanges, 0)
 	s.recall(ctx)
@@ -190,7 +190,9 @@ func (s *run) changes(ctx context.Context) error {
 	} else if len(cut) > 0 {
 		s.limit("history", "the repository is shallow: its history ends at %s; what came before is unknown", shortIDs(cut))
 	}
-	s.result.Hotspots = s.hotspots()
+	if s.uncounted != nil {
+		s.result.Hotspots = s.hotspots() // to be seen while lines are counted
+	}
 	return nil
 }
 
