@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"juxtagram/core/facts"
+	"juxtagram/core/history"
 	"juxtagram/core/links"
 	"juxtagram/core/repo"
 	"juxtagram/core/repo/repotest"
@@ -21,11 +22,13 @@ import (
 	"juxtagram/survey"
 )
 
-// rememberer keeps facts and links from survey to survey.
+// rememberer keeps from survey to survey all that a memory may.
 type rememberer struct {
 	*survey.Scratch
-	facts map[survey.FactKey]*facts.Facts
-	links *links.Snapshot
+	facts  map[survey.FactKey]*facts.Facts
+	links  *links.Snapshot
+	listed *survey.Listed
+	known  history.Known
 }
 
 func remembering(t *testing.T) *rememberer {
@@ -33,7 +36,7 @@ func remembering(t *testing.T) *rememberer {
 	scratch, err := survey.NewScratch(t.TempDir())
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = scratch.Close() })
-	return &rememberer{Scratch: scratch, facts: map[survey.FactKey]*facts.Facts{}}
+	return &rememberer{Scratch: scratch, facts: map[survey.FactKey]*facts.Facts{}, known: history.Known{Commits: map[string]*history.Commit{}}}
 }
 
 func (m *rememberer) Facts(context.Context, []survey.FactKey) (map[survey.FactKey]*facts.Facts, error) {
@@ -49,13 +52,31 @@ func (m *rememberer) KeepFacts(ctx context.Context, found map[survey.FactKey]*fa
 
 func (m *rememberer) Links(context.Context, string) (*links.Snapshot, error) { return m.links, nil }
 
-// again surveys once more and keeps the links.
+func (m *rememberer) Listed(context.Context, string) (*survey.Listed, error) { return m.listed, nil }
+
+func (m *rememberer) Pins(context.Context) ([]string, error) { return m.known.Pins, nil }
+
+func (m *rememberer) History(context.Context) (history.Known, error) { return m.known, nil }
+
+func (m *rememberer) KeepHistory(_ context.Context, pins []string, commits []*history.Commit) error {
+	for _, c := range commits {
+		m.known.Commits[c.ID] = c
+	}
+	m.known.Pins = append(m.known.Pins, pins...)
+	return nil
+}
+
+// again surveys once more, and keeps links and listing.
 func (m *rememberer) again(t *testing.T, g *repo.Git) *survey.Result {
 	t.Helper()
 	r := run(t, g, "main", m)
 	var err error
 	m.links, err = links.UnpackSnapshot(r.Snapshot.Pack())
 	require.NoError(t, err)
+	m.listed = &survey.Listed{Commit: r.Commit}
+	for i := range r.Files {
+		m.listed.Files = append(m.listed.Files, survey.ListedFile{Entry: r.Files[i].Entry, Size: r.Files[i].Size})
+	}
 	return r
 }
 
@@ -68,9 +89,9 @@ func whole(t *testing.T, r *survey.Result, m survey.Memory) string {
 	return string(document(t, r, about))
 }
 
-// TestLinksAreTheSameWhetherRememberedOrNot changes a repository at random, and
+// TestAllIsTheSameWhetherRememberedOrNot changes a repository at random, and
 // compares what a survey tells that remembers with what one tells that does not.
-func TestLinksAreTheSameWhetherRememberedOrNot(t *testing.T) {
+func TestAllIsTheSameWhetherRememberedOrNot(t *testing.T) {
 	names := []string{"units", "unit", "gauge", "read_level", "tide", "store"}
 	folders := []string{"", "a/", "a/b/", "src/", "c/"}
 	random := rand.New(rand.NewSource(3))
@@ -112,6 +133,9 @@ func TestLinksAreTheSameWhetherRememberedOrNot(t *testing.T) {
 		require.Equal(t, whole(t, run(t, r.Read(), "main", fresh), fresh), whole(t, got, m), "step %d", step)
 	}
 	assert.Greater(t, reused, 50, "much is taken over")
+	m.listed.Commit = strings.Repeat("1", 40)
+	fresh := remembering(t)
+	assert.Equal(t, whole(t, run(t, r.Read(), "main", fresh), fresh), whole(t, m.again(t, r.Read()), m), "the listing is of a commit that is there no more")
 }
 
 func TestOneChangedFileResolvesOneFile(t *testing.T) {
