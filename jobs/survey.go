@@ -51,12 +51,12 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	readers := reader.New(runtime.GOMAXPROCS(0))
 	defer readers.Close()
 	err = r.safely(func() error {
+		defer saver.Close()
 		_, err := survey.Run(ctx, r.Git(v.RepositoryID), survey.Options{Commit: v.OID, Subfolder: v.Subfolder, HalfLife: v.HalfLife, Reader: readers, Corrections: store.Said(corrections), Joins: store.Joined(joins), Words: agreed},
 			r.store.MemoryOf(v.RepositoryID), sink)
 		return err
 	})
 	sink.close()
-	saver.Close()
 	if ctx.Err() != nil {
 		return ctx.Err() // cancelled: its record says so; stopped: taken up again at the next start
 	}

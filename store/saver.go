@@ -58,6 +58,12 @@ func (k *Saver) begin(ctx context.Context, r *survey.Result) {
 		if err != nil {
 			return nil, err
 		}
+		whole := false
+		defer func() { // after a panic too
+			if !whole {
+				undo(tx)
+			}
+		}()
 		for _, save := range []func() error{
 			func() error { return hold(ctx, tx, k.id) },
 			func() error { return savePaths(ctx, tx, k.id, r) },
@@ -65,10 +71,10 @@ func (k *Saver) begin(ctx context.Context, r *survey.Result) {
 			func() error { return saveMoves(ctx, tx, k.id, r) },
 		} {
 			if err := save(); err != nil {
-				undo(tx)
 				return nil, err
 			}
 		}
+		whole = true
 		return tx, nil
 	})
 }
@@ -82,11 +88,13 @@ func (k *Saver) end(ctx context.Context, r *survey.Result, stages []StageProgres
 	if err != nil {
 		return err
 	}
-	tx, err := k.last()
+	last := k.last
 	k.last = nil
+	tx, err := last()
 	if err != nil {
 		return err
 	}
+	defer undo(tx) // what is committed is not
 	for _, save := range []func() error{
 		func() error { return saveLeads(ctx, tx, k.id, r) },
 		func() error { return saveTagged(ctx, tx, k.id, r) },
@@ -94,7 +102,6 @@ func (k *Saver) end(ctx context.Context, r *survey.Result, stages []StageProgres
 		func() error { return saveOverview(ctx, tx, k.id, overview, stages) },
 	} {
 		if err := save(); err != nil {
-			undo(tx)
 			return err
 		}
 	}

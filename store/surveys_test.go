@@ -152,6 +152,15 @@ func TestHalfASurveyIsNeverSeen(t *testing.T) {
 	saver.Close()
 	assert.Equal(t, 0, count(v))
 	cancel()
+
+	broken := found(3)
+	broken.Links = &links.Links{} // but no figures
+	cancel, v, saver, end = begin("a fault of our own", broken)
+	assert.Panics(t, func() { _ = end() }, "it meets whoever waits")
+	saver.Close()
+	require.NoError(t, s.DeleteRepository(t.Context(), v.RepositoryID), "nothing holds it any more")
+	cancel()
+	assert.Zero(t, s.Pool().Stat().AcquiredConns())
 }
 
 // TestASurveyGoesWithAllItsRows: no row names a survey that is not there, though the
