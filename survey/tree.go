@@ -69,23 +69,26 @@ func (s *run) tree(ctx context.Context) error {
 
 // entries lists the paths: by what changed where an earlier survey listed them.
 func (s *run) entries(ctx context.Context) ([]repo.Entry, error) {
+	var before *Listed
 	if s.listed != nil {
-		before, err := s.listed()
-		if err != nil {
+		var err error
+		if before, err = s.listed(); err != nil {
 			return nil, err
 		}
-		if before != nil {
-			known := make([]repo.Entry, len(before.Files))
-			for i := range before.Files {
-				known[i] = before.Files[i].Entry
-			}
-			if entries, err := s.git.TreeAfter(ctx, before.Commit, known, s.options.Commit, s.options.Subfolder); err == nil {
-				s.before = before
-				return entries, nil
-			} // the mirror may have lost the commit
-		}
 	}
-	return s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+	if before == nil {
+		return s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+	}
+	known := make([]repo.Entry, len(before.Files))
+	for i := range before.Files {
+		known[i] = before.Files[i].Entry
+	}
+	entries, err := s.git.TreeAfter(ctx, before.Commit, known, s.options.Commit, s.options.Subfolder)
+	if err != nil { // the mirror may have lost the commit
+		return s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+	}
+	s.before = before
+	return entries, nil
 }
 
 // roles tells what each file is for, as far as its path says; both processors
