@@ -33,6 +33,7 @@ require (
 	gocloud.dev v0.49.0
 	golang.org/x/image v0.48.0
 	golang.org/x/mod v0.43.0
+	golang.org/x/net v0.61.0
 	golang.org/x/sync v0.25.0
 	golang.org/x/text v0.44.0
 	gorm.io/driver/postgres v1.6.3
@@ -96,7 +97,6 @@ require (
 	go.yaml.in/yaml/v3 v3.0.5 // indirect
 	golang.org/x/arch v0.24.0 // indirect
 	golang.org/x/crypto v0.58.0 // indirect
-	golang.org/x/net v0.61.0 // indirect
 	golang.org/x/sys v0.50.0 // indirect
 	golang.org/x/xerrors v0.0.0-20240903120638-7835f813f4da // indirect
 	google.golang.org/api v0.308.0 // indirect
