@@ -23,7 +23,7 @@ func copyIn(ctx context.Context, tx pgx.Tx, table string, columns []string, writ
 	from, to := io.Pipe()
 	done := ahead.Begin(func() (pgconn.CommandTag, error) {
 		tag, err := tx.Conn().PgConn().CopyFrom(ctx, from, "COPY "+table+" ("+strings.Join(columns, ", ")+") FROM STDIN BINARY")
-		_ = from.CloseWithError(err) // of a pipe it is always nil
+		_ = from.CloseWithError(err) // whoever writes on is told
 		return tag, err
 	})
 	w := &rows{out: to, columns: len(columns)}
@@ -87,8 +87,7 @@ func (w *rows) bytea(b []byte) {
 		w.null()
 		return
 	}
-	w.length(len(b))
-	w.buf = append(w.buf, b...)
+	w.text(string(b))
 }
 
 func (w *rows) jsonb(b []byte) {

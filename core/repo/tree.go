@@ -47,7 +47,8 @@ func (g *Git) Tree(ctx context.Context, commit, prefix string) ([]Entry, error) 
 }
 
 // TreeAfter is Tree where the tree of another commit is known: git compares the two.
-// entries, in git's path order, are not changed.
+// entries, below the same prefix and in git's path order, are not changed. Where the
+// difference does not fit them, or a commit is not there, it is an error.
 func (g *Git) TreeAfter(ctx context.Context, before string, entries []Entry, commit, prefix string) ([]Entry, error) {
 	args := []string{"--literal-pathspecs", "diff-tree", "-r", "-z", "--raw", "--no-abbrev", "--no-renames", "--no-commit-id", before, commit}
 	if prefix != "" {
@@ -117,10 +118,13 @@ func modeName(mode string) string {
 	return "file"
 }
 
-// Sizes asks for the sizes in bytes of blobs, by id, in one process. A missing
+// Sizes asks for the sizes in bytes of blobs, by id, in one process, or none for none. A missing
 // object is an error that names it.
 func (g *Git) Sizes(ctx context.Context, ids []string) (map[string]int64, error) {
 	sizes := make(map[string]int64, len(ids))
+	if len(ids) == 0 {
+		return sizes, nil
+	}
 	err := g.stream(ctx, lines(ids), func(r io.Reader) error {
 		sc := bufio.NewScanner(r)
 		for sc.Scan() {
