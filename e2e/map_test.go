@@ -71,7 +71,7 @@ func TestTheMapByKeysAlone(t *testing.T) {
 	steps(t, p.Press(kb.ArrowRight), p.See("package.json"), p.Visible(`#line-1[aria-expanded="true"]`))
 	steps(t, p.Press(kb.ArrowRight), p.Visible(`aside[aria-label="Card of board/src"]`), p.Press(kb.ArrowRight), p.See("tide_curve.ts"))
 	steps(t, p.Press(kb.ArrowDown), p.Press(kb.ArrowDown), p.Visible(`aside[aria-label="Card of board/src/chart.ts"]`), p.See("in a circle with it (1)"))
-	steps(t, p.Press("a"), p.See("The text beside it"), p.Press(kb.Escape), p.Gone(".ant-modal-wrap:not([style*='none'])"))
+	steps(t, p.Press("a"), p.See("The text beside it"), p.Press(kb.Escape), p.Gone("dialog[open]"))
 	steps(t, p.Press(kb.ArrowLeft), p.Visible(`aside[aria-label="Card of board/src"]`), p.Visible(`.line.at[aria-expanded="true"]`), p.Press(kb.ArrowLeft), p.Visible(`.line.at[aria-expanded="false"]`))
 	steps(t, p.Press(kb.Escape), p.See("How to read this"))
 	steps(t, p.Open("/r/1/map?at=collector/main.go"), p.Visible(`aside[aria-label="Card of collector/main.go"]`), p.Press(kb.Enter), p.See("func main()"))

@@ -132,6 +132,6 @@ func TestAssetsAreShownWithWhoRefersToThem(t *testing.T) {
 func TestLinesAreFollowedToAnotherCommit(t *testing.T) {
 	p := desk(t)
 	steps(t, p.Open(sampler+"&lines=46"), p.Visible(`.cm-in[data-line="46"]`), p.Press("t"), p.See("The same place at another commit"), p.ClickAt(`[aria-label="A tag, a branch or a commit id"]`), p.Press("v1.2.0"), p.Press(kb.Enter), p.See("not at the pin"))
-	steps(t, p.Press("t"), p.ClickAt(`[aria-label="A tag, a branch or a commit id"]`), p.Press("nowhere"), p.Press(kb.Enter), p.Visible(`.ant-modal .fault`))
+	steps(t, p.Press("t"), p.ClickAt(`[aria-label="A tag, a branch or a commit id"]`), p.Press("nowhere"), p.Press(kb.Enter), p.Visible(`dialog .fault`))
 	steps(t, p.Open(sampler+"&lines=46"), p.Visible(`.cm-in[data-line="46"]`), p.Press("e"), p.See("Your own editor"), p.ClickAt(`[aria-label="Address pattern of your editor"]`), p.Press("javascript:alert({path})"), p.See("This scheme opens no editor."))
 }

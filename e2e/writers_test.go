@@ -132,7 +132,7 @@ func TestNothingAcknowledgedIsLost(t *testing.T) {
 	folded := plan.New()
 	require.NoError(t, folded.Apply(plan.Op{Kind: plan.SetPlan, Field: "title", To: "Busy"}))
 	for _, op := range ops {
-		require.NoError(t, folded.Apply(op))
+		require.NoError(t, folded.Apply(op.Op))
 	}
 	now, err := db.Plan(context.Background(), 1)
 	require.NoError(t, err)

@@ -37,15 +37,36 @@ type PlanChange struct {
 	Chapters []plan.Chapter    `json:"chapters"`
 	Passages []plan.Passage    `json:"passages"`
 	Ideas    []plan.Idea       `json:"ideas"`
+	Done     []DoneInfo        `json:"done" doc:"What others did, in order; the newest two thousand at most"`
 }
 
-// changeSince tells what changed in a plan.
-func (s *Server) changeSince(ctx context.Context, p *store.Plan, since int64) (*body[PlanChange], error) {
+// DoneInfo is an operation that somebody else carried out.
+type DoneInfo struct {
+	Kind  string `json:"kind" doc:"Of the operation"`
+	ID    string `json:"id" doc:"The chapter, passage or idea; empty: the plan"`
+	Field string `json:"field,omitempty" doc:"That was set"`
+	By    string `json:"by" doc:"Who did it; empty: an account that is gone"`
+}
+
+// mostDone is how many operations of others a change names.
+const mostDone = 2000
+
+// changeSince tells a person what changed in a plan.
+func (s *Server) changeSince(ctx context.Context, w *who, p *store.Plan, since int64) (*body[PlanChange], error) {
 	c := PlanChange{Seq: p.Seq, Title: p.State.Title, Purpose: p.State.Purpose, Budget: p.State.Budget, Goal: p.State.Goal, Aside: p.State.Asides(), Chapters: []plan.Chapter{}, Passages: []plan.Passage{}, Ideas: []plan.Idea{}}
-	ops, err := s.store.OpsSince(ctx, p.ID, since)
+	done, err := s.store.OpsSince(ctx, p.ID, since)
 	if err != nil {
 		return nil, err
 	}
+	ops := make([]plan.Op, len(done))
+	c.Done = []DoneInfo{}
+	for i, o := range done {
+		ops[i] = o.Op
+		if o.Actor != w.person.ID {
+			c.Done = append(c.Done, DoneInfo{Kind: o.Kind, ID: o.ID, Field: o.Field, By: o.Name})
+		}
+	}
+	c.Done = c.Done[max(0, len(c.Done)-mostDone):]
 	touched := plan.Touches(ops)
 	for _, id := range touched.Chapters {
 		if x := p.State.Chapters[id]; x != nil {
@@ -73,7 +94,7 @@ func (s *Server) planChanges(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	return s.changeSince(ctx, p, in.Since)
+	return s.changeSince(ctx, w, p, in.Since)
 }
 
 // ClientOp is an operation with the id its client gave it.
@@ -111,6 +132,13 @@ func (s *Server) applyOps(ctx context.Context, w *who, in *struct {
 		return nil, err
 	}
 	changed, err := s.store.ApplyOps(ctx, p.ID, w.person.ID, ops)
+	var conflict *plan.Conflict
+	if errors.As(err, &conflict) {
+		q := s.explain(conflict)
+		if q.By, err = s.store.LastWriter(ctx, p.ID, conflict.ID, conflict.Field); err == nil {
+			err = q
+		}
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -120,7 +148,7 @@ func (s *Server) applyOps(ctx context.Context, w *who, in *struct {
 	if err := s.publishPlan(ctx, changed); err != nil {
 		return nil, err
 	}
-	return s.changeSince(ctx, changed, cmp.Or(in.Body.Since, p.Seq))
+	return s.changeSince(ctx, w, changed, cmp.Or(in.Body.Since, p.Seq))
 }
 
 // targetOf is what an operation would have one read; nil: nothing, or nothing that
@@ -224,7 +252,7 @@ func (s *Server) turn(ctx context.Context, w *who, in *turnIn, redo bool) (*body
 	if err := s.publishPlan(ctx, changed); err != nil {
 		return nil, err
 	}
-	return s.changeSince(ctx, changed, cmp.Or(in.Body.Since, p.Seq))
+	return s.changeSince(ctx, w, changed, cmp.Or(in.Body.Since, p.Seq))
 }
 
 func (s *Server) planProblems(ctx context.Context, w *who, in *PlanPath) (*body[[]plan.Fault], error) {

@@ -144,7 +144,7 @@ func TestManyWritersAtOnce(t *testing.T) {
 	folded := plan.New()
 	require.NoError(t, folded.Apply(plan.Op{Kind: plan.SetPlan, Field: "title", To: "Busy"}))
 	for _, op := range list {
-		require.NoError(t, folded.Apply(op))
+		require.NoError(t, folded.Apply(op.Op))
 	}
 	kept, err := h.store.Plan(ctx, p.ID)
 	require.NoError(t, err)

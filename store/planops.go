@@ -3,8 +3,10 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"slices"
 	"strconv"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 
@@ -17,6 +19,17 @@ type ClientOp struct {
 	ClientID string
 	Op       plan.Op
 }
+
+// DoneOp is an operation that was carried out, and by whom.
+type DoneOp struct {
+	plan.Op
+	Actor int64  // 0: an account that is gone
+	Name  string // the actor's; "" with Actor 0
+}
+
+// burst is how soon after the last one an operation must come to go on with the
+// same text in the same batch.
+const burst = time.Minute
 
 // keptEvery is after how many operations a plan's state is kept anew.
 const keptEvery = 100
@@ -71,7 +84,10 @@ func (s *Store) change(ctx context.Context, id, actor int64, do func(*changing) 
 
 // do carries out operations as one batch: all, or the first that fails tells why.
 func (c *changing) do(ctx context.Context, turns int64, ops []ClientOp) error {
-	batch := c.seq + 1
+	batch, err := c.batch(ctx, turns, ops)
+	if err != nil {
+		return err
+	}
 	rows := make([][]any, len(ops))
 	for i, o := range ops {
 		back := c.state.Inverse(o.Op)
@@ -89,8 +105,35 @@ func (c *changing) do(ctx context.Context, turns int64, ops []ClientOp) error {
 		c.seq++
 		rows[i] = []any{c.id, c.seq, c.actor, o.ClientID, op, inverse, batch, turns}
 	}
-	_, err := c.tx.CopyFrom(ctx, pgx.Identifier{"plan_op"}, []string{"plan_id", "seq", "actor", "client_id", "op", "inverse", "batch", "turns"}, pgx.CopyFromRows(rows))
+	_, err = c.tx.CopyFrom(ctx, pgx.Identifier{"plan_op"}, []string{"plan_id", "seq", "actor", "client_id", "op", "inverse", "batch", "turns"}, pgx.CopyFromRows(rows))
 	return err
+}
+
+// batch is the batch that operations belong to: one of their own, or the last one
+// where they go on with the text that the same person wrote last, within a burst.
+func (c *changing) batch(ctx context.Context, turns int64, ops []ClientOp) (int64, error) {
+	own := c.seq + 1
+	if turns != 0 || len(ops) != 1 {
+		return own, nil
+	}
+	var raw []byte
+	var batch int64
+	err := c.tx.QueryRow(ctx, "SELECT op, batch FROM plan_op WHERE plan_id = $1 AND seq = $2 AND actor = $3 AND turns = 0 AND at > now() - $4::interval",
+		c.id, c.seq, c.actor, burst).Scan(&raw, &batch)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return own, nil
+	}
+	if err != nil {
+		return 0, err
+	}
+	var last plan.Op
+	if err := json.Unmarshal(raw, &last); err != nil {
+		return 0, err
+	}
+	if plan.Continues(last, ops[0].Op) {
+		return batch, nil
+	}
+	return own, nil
 }
 
 // fresh are those operations whose client id is not known yet.
@@ -197,16 +240,29 @@ func (c *changing) turned(ctx context.Context, batch int64) (ops, inverse []plan
 }
 
 // OpsSince are the operations of a plan after one, in order.
-func (s *Store) OpsSince(ctx context.Context, id, seq int64) ([]plan.Op, error) {
-	rows, err := s.pool.Query(ctx, "SELECT op FROM plan_op WHERE plan_id = $1 AND seq > $2 ORDER BY seq", id, seq)
+func (s *Store) OpsSince(ctx context.Context, id, seq int64) ([]DoneOp, error) {
+	rows, err := s.pool.Query(ctx, `SELECT o.op, coalesce(p.id, 0), coalesce(p.name, '') FROM plan_op o LEFT JOIN person p ON p.id = o.actor
+		WHERE o.plan_id = $1 AND o.seq > $2 ORDER BY o.seq`, id, seq)
 	if err != nil {
 		return nil, err
 	}
-	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (op plan.Op, err error) {
+	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (op DoneOp, err error) {
 		var raw []byte
-		if err = row.Scan(&raw); err == nil {
-			err = json.Unmarshal(raw, &op)
+		if err = row.Scan(&raw, &op.Actor, &op.Name); err == nil {
+			err = json.Unmarshal(raw, &op.Op)
 		}
 		return op, err
 	})
+}
+
+// LastWriter is the name of who set a field of a part of a plan last; "" where
+// nobody did, or an account that is gone.
+func (s *Store) LastWriter(ctx context.Context, id int64, part, field string) (string, error) {
+	var name string
+	err := s.pool.QueryRow(ctx, `SELECT coalesce(p.name, '') FROM plan_op o LEFT JOIN person p ON p.id = o.actor
+		WHERE o.plan_id = $1 AND coalesce(o.op->>'id', '') = $2 AND o.op->>'field' = $3 ORDER BY o.seq DESC LIMIT 1`, id, part, field).Scan(&name)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return "", nil
+	}
+	return name, err
 }

@@ -134,7 +134,7 @@ func setField[T any](fields []field[T], at *T, op Op) error {
 			from = f.plain(from)
 		}
 		if now != from {
-			return &Conflict{Field: op.Field, Current: now}
+			return &Conflict{ID: op.ID, Field: op.Field, Current: now}
 		}
 		return f.set(at, op.To)
 	}

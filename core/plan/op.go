@@ -52,8 +52,8 @@ func (e *Invalid) Error() string { return e.Reason }
 func invalid(format string, args ...any) error { return &Invalid{fmt.Sprintf(format, args...)} }
 
 // Conflict tells that the value an operation meant to replace has changed
-// meanwhile.
-type Conflict struct{ Field, Current string }
+// meanwhile. ID is the chapter, passage or idea that holds it; "" is the plan.
+type Conflict struct{ ID, Field, Current string }
 
 func (e *Conflict) Error() string {
 	return fmt.Sprintf("somebody changed the %s meanwhile; it now reads %q", e.Field, e.Current)
@@ -288,7 +288,7 @@ func (s *State) setAside(op Op) error {
 	case op.ID == "":
 		return invalid("say what is set aside")
 	case now != op.From:
-		return &Conflict{Field: "reason", Current: now}
+		return &Conflict{ID: op.ID, Field: "reason", Current: now}
 	case op.To == "":
 		delete(s.Aside, op.ID)
 		return nil

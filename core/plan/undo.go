@@ -26,6 +26,17 @@ type CannotUndo struct {
 
 func (e *CannotUndo) Error() string { return e.Reason }
 
+// Continues reports whether next goes on writing the text that last wrote: the
+// same text field of the same part. Both are then one batch, so that a text which
+// is saved every few seconds is taken back as a whole.
+func Continues(last, next Op) bool {
+	switch next.Field {
+	case "title", "purpose", "text", "caution", "intent", "name":
+		return strings.HasPrefix(next.Kind, "set-") && last.Kind == next.Kind && last.ID == next.ID && last.Field == next.Field
+	}
+	return false
+}
+
 // Stands finds which batch of an actor can be taken back, and which of those
 // that were taken back can be done again: 0 for none. Turned is the batch whose
 // operations are to be turned round for it; entries are the actor's, in order;

@@ -18,8 +18,14 @@ import (
 	"github.com/chromedp/chromedp/kb"
 )
 
-// Patience is how long anything may take to appear.
-const Patience = 30 * time.Second
+// Patience is how long anything may take to appear: E2E_PATIENCE, in Go's words for
+// durations, while a test is being written.
+var Patience = func() time.Duration {
+	if d, err := time.ParseDuration(os.Getenv("E2E_PATIENCE")); err == nil {
+		return d
+	}
+	return 30 * time.Second
+}()
 
 // Browser is a running Chromium.
 type Browser struct {
@@ -71,6 +77,17 @@ func (b *Browser) NewPage(base string) (*Page, error) {
 	}
 	p := &Page{ctx, base, stop}
 	return p, errors.Join(p.Size(1280, 800), p.focused())
+}
+
+// Beside opens another tab of the same person, which shares cookies and storage.
+func (p *Page) Beside() (*Page, error) {
+	ctx, stop := chromedp.NewContext(p.ctx)
+	if err := chromedp.Do(ctx); err != nil {
+		stop()
+		return nil, err
+	}
+	q := &Page{ctx, p.base, stop}
+	return q, errors.Join(q.Size(1280, 800), q.focused())
 }
 
 // focused has the tab take itself for the one in front, whatever other tabs do.

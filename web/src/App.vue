@@ -10,6 +10,9 @@ import Help from './frame/Help.vue'
 import Notice from './frame/Notice.vue'
 import { describeKeys } from './frame/help'
 import { notice } from './frame/notice'
+import { sessionEnded } from './account/session'
+import SignInAgain from './account/SignInAgain.vue'
+import { typedBy } from './typing'
 import { antTheme } from './theme'
 
 const route = useRoute()
@@ -35,6 +38,12 @@ function plansChanged(repository: number) {
   due = window.setTimeout(() => void queries.invalidateQueries({ queryKey: ['plans', repository] }), 300)
 }
 onUnmounted(() => clearTimeout(due))
+
+watch(
+  () => me.value?.person?.id,
+  (id) => typedBy(id ?? 0),
+  { immediate: true, flush: 'sync' },
+)
 
 let end: (() => void) | null = null
 watch(
@@ -62,6 +71,9 @@ watch(
 )
 onUnmounted(() => end?.())
 
+/** Lists of choices open inside of a dialogue: what lies outside cannot be reached. */
+const popupContainer = (trigger?: HTMLElement) => trigger?.closest('dialog') ?? document.body
+
 onErrorCaptured((e) => {
   notice(words(e), { fault: true })
   return false
@@ -69,7 +81,7 @@ onErrorCaptured((e) => {
 </script>
 
 <template>
-  <a-config-provider :theme="antTheme">
+  <a-config-provider :theme="antTheme" :get-popup-container="popupContainer">
     <div class="app">
       <Header v-if="me?.person" />
       <p v-if="error" class="page fault" role="alert">{{ words(error) }}</p>
@@ -78,6 +90,7 @@ onErrorCaptured((e) => {
       </main>
       <Notice />
       <Help />
+      <SignInAgain v-if="sessionEnded && me?.person" :person="me.person" />
     </div>
   </a-config-provider>
 </template>

@@ -8,6 +8,7 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { ProblemError } from './api/client'
+import { renewWhenReplaced } from './frame/renew'
 import { router } from './router'
 
 const queries = new QueryClient({
@@ -21,4 +22,5 @@ const queries = new QueryClient({
   },
 })
 
+renewWhenReplaced(router)
 createApp(App).use(router).use(VueQueryPlugin, { queryClient: queries }).mount('#app')

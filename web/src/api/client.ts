@@ -1,10 +1,25 @@
 import createClient from 'openapi-fetch'
+import { sessionEnded } from '@/account/session'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 export type Problem = Schemas['Problem']
 
-export const api = createClient<paths>({ baseUrl: '/' })
+let leaving = false
+window.addEventListener('pagehide', () => (leaving = true), { capture: true })
+window.addEventListener('pageshow', () => (leaving = false), { capture: true })
+
+/** Whether the page is being closed: what is sent now must not need it. */
+export const isLeaving = () => leaving
+
+/** While the page is being closed requests outlive it, as far as browsers allow:
+ * 64 kB altogether. */
+function send(request: Request): Promise<Response> {
+  if (!leaving) return fetch(request)
+  return fetch(request.clone(), { keepalive: true }).catch(() => fetch(request))
+}
+
+export const api = createClient<paths>({ baseUrl: '/', fetch: send })
 
 /** An answer that tells what went wrong, in words for a person. */
 export class ProblemError extends Error {
@@ -25,6 +40,7 @@ export async function data<T>(answer: Promise<{ data?: T; error?: unknown; respo
     if (e instanceof DOMException && e.name === 'AbortError') throw e
     throw new ProblemError({ detail: 'The server does not answer. Check that it runs, then try again.' }, 0)
   }
+  if (got.response.status === 401 && !got.response.url.endsWith('/sign-in')) sessionEnded.value = true
   if (!got.response.ok) throw new ProblemError((got.error ?? {}) as Partial<Problem>, got.response.status)
   return got.data as T
 }

@@ -13,7 +13,10 @@ function tell(change: Change | null) {
   for (const l of listeners) l(change)
 }
 
-function read(): Promise<never> {
+/** How long after the server refused the stream it is asked for again, in ms. */
+const again = 5000
+
+function open() {
   const source = new EventSource('/api/events')
   const pass = (change: Change | null) => {
     tell(change)
@@ -23,6 +26,12 @@ function read(): Promise<never> {
   source.addEventListener('refresh', () => pass(null))
   // what happened before the stream stood, or while it was away, is unknown
   source.addEventListener('open', () => pass(null))
+  // the browser tries again by itself, unless the answer was a refusal: a session that ended
+  source.addEventListener('error', () => source.readyState === EventSource.CLOSED && setTimeout(open, again))
+}
+
+function read(): Promise<never> {
+  open()
   return new Promise(() => {}) // the lock is held until the tab closes
 }
 

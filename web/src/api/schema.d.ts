@@ -2785,6 +2785,16 @@ export interface components {
       new: components['schemas']['PlaceInfo']
       old: components['schemas']['PlaceInfo']
     }
+    DoneInfo: {
+      /** @description Who did it; empty: an account that is gone */
+      by: string
+      /** @description That was set */
+      field?: string
+      /** @description The chapter, passage or idea; empty: the plan */
+      id: string
+      /** @description Of the operation */
+      kind: string
+    }
     EditInfo: {
       /**
        * Format: date-time
@@ -4365,6 +4375,8 @@ export interface components {
       /** Format: int64 */
       budget: number
       chapters: components['schemas']['Chapter'][]
+      /** @description What others did, in order; the newest two thousand at most */
+      done: components['schemas']['DoneInfo'][]
       /** @description What it was drafted for; left out: it was not */
       goal?: components['schemas']['Goal']
       ideas: components['schemas']['Idea'][]

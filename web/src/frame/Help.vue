@@ -1,26 +1,15 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { keySheets } from './help'
-import { closeOnEscape, useKeys } from './keys'
+import Dialog from './Dialog.vue'
+import { useKeys } from './keys'
 
 const open = ref(false)
 useKeys({ '?': () => (open.value = true) })
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 </script>
 
 <template>
-  <a-modal
-    v-if="open"
-    v-model:open="open"
-    transition-name=""
-    mask-transition-name=""
-    title="Keys that work here"
-    :footer="null"
-    width="720px"
-  >
+  <Dialog v-if="open" title="Keys that work here" :width="720" @close="open = false">
     <div class="sheets">
       <section v-for="s in keySheets" :key="s.title">
         <h3>{{ s.title }}</h3>
@@ -34,7 +23,7 @@ closeOnEscape(
         </dl>
       </section>
     </div>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

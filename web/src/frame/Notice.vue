@@ -1,5 +1,14 @@
 <script setup lang="ts">
+import { nextTick, useTemplateRef, watch } from 'vue'
 import { current } from './notice'
+
+/** Above everything, an open dialogue too. */
+const place = useTemplateRef<HTMLElement>('place')
+watch(current, async (c) => {
+  await nextTick()
+  place.value?.hidePopover?.()
+  if (c) place.value?.showPopover?.()
+})
 
 function act() {
   current.value?.action?.do()
@@ -8,7 +17,7 @@ function act() {
 </script>
 
 <template>
-  <div class="place" aria-live="polite">
+  <div ref="place" class="place" popover="manual" aria-live="polite">
     <div v-if="current" class="notice" :class="{ fault: current.fault }" :role="current.fault ? 'alert' : 'status'">
       <span>{{ current.text }}</span>
       <button v-if="current.action" class="link" @click="act">{{ current.action.label }}</button>
@@ -20,10 +29,14 @@ function act() {
 <style scoped>
 .place {
   position: fixed;
+  inset: auto;
+  margin: 0;
+  padding: 0;
+  border: 0;
+  background: none;
   left: 50%;
   bottom: 62px;
   transform: translateX(-50%);
-  z-index: 1100;
 }
 .notice {
   display: flex;

@@ -1,6 +1,6 @@
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, describe, expect, it } from 'vitest'
 import { effectScope } from 'vue'
-import { closeOnEscape, isTyping, useKeys } from './keys'
+import { isTyping, useKeys } from './keys'
 
 function press(init: KeyboardEventInit, on: EventTarget = document.body): boolean {
   const e = new KeyboardEvent('keydown', { bubbles: true, cancelable: true, ...init })
@@ -44,6 +44,7 @@ describe('keys of a page', () => {
     ['a field', '<input id="here">', true],
     ['a text', '<textarea id="here"></textarea>', true],
     ['a dialogue', '<div role="dialog"><button id="here"></button></div>', true],
+    ['a sheet', '<dialog open><button id="here"></button></dialog>', true],
     ['a menu', '<ul role="menu"><li id="here"></li></ul>', true],
     ['a box to tick', '<input type="checkbox" id="here">', false],
     ['a button', '<button id="here"></button>', false],
@@ -59,26 +60,13 @@ describe('keys of a page', () => {
     press({ key: 'n' }, here)
     expect(asked).toEqual([])
   })
-  it('close a dialogue with Escape wherever the focus is, and nothing behind it', () => {
-    let open = true
-    const behind = vi.fn()
-    const here = put('<div role="dialog"><input id="here"></div>')
-    document.body.addEventListener('keydown', behind)
-    scope.run(() =>
-      closeOnEscape(
-        () => open,
-        () => (open = false),
-      ),
-    )
-    press({ key: 'a' }, here)
-    expect([open, behind.mock.calls.length]).toEqual([true, 1])
-    press({ key: 'Escape' }, here)
-    expect([open, behind.mock.calls.length]).toEqual([false, 1])
-    press({ key: 'Escape' }, here)
-    expect(behind.mock.calls.length, 'it is closed').toBe(2)
-    document.body.removeEventListener('keydown', behind)
+  it('are the browser’s where they are not for what has the focus', () => {
+    scope.run(() => useKeys({ y: () => false }))
+    expect(press({ key: 'y' })).toBe(false)
+  })
+  it('are gone with the page', () => {
     scope.stop()
     press({ key: 'n' })
-    expect(asked, 'the page is gone').toEqual([])
+    expect(asked).toEqual([])
   })
 })

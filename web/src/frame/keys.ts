@@ -1,15 +1,20 @@
 import { useEventListener } from '@vueuse/core'
+import { isModalOpen } from './sheet'
 
-/** Whether a key press is meant for a field, a dialogue or a menu. */
+/** Whether a key press is meant for a field, a sheet or a menu. */
 export function isTyping(e: KeyboardEvent): boolean {
   const t = e.target as HTMLElement | null
-  return !!t?.closest(
-    'input:not([type="checkbox"], [type="radio"]), textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"], [role="listbox"]',
+  return (
+    isModalOpen() ||
+    !!t?.closest(
+      'input:not([type="checkbox"], [type="radio"]), textarea, select, [contenteditable="true"], dialog, [role="dialog"], [role="menu"], [role="listbox"]',
+    )
   )
 }
 
-/** Binds single keys of a page: "n", "ArrowDown", "Alt+ArrowUp", "Mod+z". */
-export function useKeys(keys: Record<string, (e: KeyboardEvent) => void>) {
+/** Binds single keys of a page: "n", "ArrowDown", "Alt+ArrowUp", "Mod+z". A key that
+ * answers false is not for what has the focus: the browser has it. */
+export function useKeys(keys: Record<string, (e: KeyboardEvent) => unknown>) {
   useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     if (isTyping(e) || e.defaultPrevented) return
     const mod = (e.ctrlKey || e.metaKey ? 'Mod+' : '') + (e.altKey ? 'Alt+' : '')
@@ -18,21 +23,6 @@ export function useKeys(keys: Record<string, (e: KeyboardEvent) => void>) {
     const name = mod + (shift ? 'Shift+' : '') + (shift && e.key.length === 1 ? e.key.toLowerCase() : e.key)
     const act = keys[name]
     if (!act) return
-    e.preventDefault()
-    act(e)
+    if (act(e) !== false) e.preventDefault()
   })
-}
-
-/** Escape closes a dialogue wherever the focus is, and does nothing else then. */
-export function closeOnEscape(isOpen: () => boolean, close: () => void) {
-  useEventListener(
-    window,
-    'keydown',
-    (e: KeyboardEvent) => {
-      if (e.key !== 'Escape' || !isOpen()) return
-      e.stopPropagation()
-      close()
-    },
-    { capture: true },
-  )
 }

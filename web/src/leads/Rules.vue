@@ -3,17 +3,13 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, data, words } from '@/api/client'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 import { count, many } from '@/words/format'
 import { useMarks } from './marks'
 
 /** The rules that hide tagged comments, and what another would hide. */
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ repository: number; writer: boolean }>()
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 const client = useQueryClient()
 const { forget } = useMarks(() => props.repository)
 const key = computed(() => ['repository', props.repository, 'tagged-rules'])
@@ -63,13 +59,13 @@ const problem = computed(() => error.value ?? (asked.value ? fault.value : null)
 </script>
 
 <template>
-  <a-modal
-    v-model:open="open"
-    transition-name=""
-    mask-transition-name=""
+  <Dialog
+    v-if="open"
     title="Rules that hide tagged comments"
-    :footer="null"
     :width="680"
+    :unsaved="!!pattern.trim()"
+    @close="open = false"
+    @save="pattern.trim() && !fault && add.mutate()"
   >
     <p v-if="rules && !rules.length" class="soft">No rule hides anything.</p>
     <ul v-else>
@@ -111,7 +107,7 @@ const problem = computed(() => error.value ?? (asked.value ? fault.value : null)
       </ul>
     </template>
     <p v-if="problem" class="fault" role="alert">{{ words(problem) }}</p>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

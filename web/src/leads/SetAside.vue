@@ -1,16 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 import { many } from '@/words/format'
 
 /** Asks why leads are set aside. */
 const open = defineModel<boolean>({ required: true })
 defineProps<{ leads: number; title: string }>()
 const emit = defineEmits<{ aside: [reason: string] }>()
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 const reason = ref('')
 const usual = ['known, and tracked elsewhere', 'no longer true', 'not for a first reading', 'belongs to code that is not ours']
 function done(why = reason.value) {
@@ -21,14 +17,14 @@ function done(why = reason.value) {
 </script>
 
 <template>
-  <a-modal
-    v-model:open="open"
-    transition-name=""
-    mask-transition-name=""
+  <Dialog
+    v-if="open"
     :title="leads === 1 ? 'Set it aside' : `Set ${many(leads, 'lead')} aside`"
-    ok-text="Set aside"
-    :ok-button-props="{ disabled: !reason.trim() }"
-    @ok="done()"
+    ok="Set aside"
+    :disabled="!reason.trim()"
+    :unsaved="!!reason.trim()"
+    @close="open = false"
+    @save="done()"
   >
     <p class="what">{{ title }}</p>
     <p class="soft">It leaves the list for everybody, stays set aside in later surveys, and can be brought back. Say why:</p>
@@ -36,7 +32,7 @@ function done(why = reason.value) {
     <p class="usual">
       <button v-for="u in usual" :key="u" class="link" @click="done(u)">{{ u }}</button>
     </p>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

@@ -2,17 +2,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, data, words, type Schemas } from '@/api/client'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 import { notice } from '@/frame/notice'
 import { useMarks } from './marks'
 
 /** The agreed words, with what they mean, and the team's own. */
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ repository: number; writer: boolean }>()
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 const client = useQueryClient()
 const { forget } = useMarks(() => props.repository)
 const key = computed(() => ['repository', props.repository, 'words'])
@@ -24,6 +20,7 @@ const { data: all, error } = useQuery({
 type Word = Schemas['WordInfo']
 const own = ref<Word[]>([])
 watch(all, (a) => (own.value = (a ?? []).filter((w) => w.own).map((w) => ({ ...w }))), { immediate: true })
+const changed = computed(() => JSON.stringify(own.value) !== JSON.stringify((all.value ?? []).filter((w) => w.own)))
 const agreed = computed(() => (all.value ?? []).filter((w) => !w.own))
 const urgencies = [
   { value: 3, label: 'pressing' },
@@ -49,7 +46,7 @@ const save = useMutation({
     ),
   onSuccess: async () => {
     open.value = false
-    notice('The words are put down. Where their spelling changed, the repository is surveyed again.')
+    notice('The words are saved. Where their spelling changed, the repository is surveyed again.')
     await Promise.all([
       client.invalidateQueries({ queryKey: key.value }),
       client.invalidateQueries({ queryKey: ['repository', props.repository, 'info'] }),
@@ -60,15 +57,16 @@ const save = useMutation({
 </script>
 
 <template>
-  <a-modal
-    v-model:open="open"
-    transition-name=""
-    mask-transition-name=""
+  <Dialog
+    v-if="open"
     title="Words of tagged comments"
     :width="780"
-    ok-text="Put down"
-    :ok-button-props="{ disabled: !writer, loading: save.isPending.value }"
-    @ok="save.mutate()"
+    ok="Save"
+    :disabled="!writer"
+    :busy="save.isPending.value"
+    :unsaved="changed"
+    @close="open = false"
+    @save="save.mutate()"
   >
     <p class="soft">
       A comment that carries one of these words is listed. They count in comments only, as words of their own; of overlapping ones the
@@ -115,7 +113,7 @@ const save = useMutation({
     </div>
     <button v-if="writer" class="link" @click="more">another word</button>
     <p v-if="error || save.error.value" class="fault" role="alert">{{ words(error ?? save.error.value) }}</p>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

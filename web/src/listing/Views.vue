@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { notice } from '@/frame/notice'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 
 /** Lists that are kept by a name: how the page is narrowed and grouped. */
 const props = defineProps<{ repository: number; page: 'leads' | 'tagged' | 'notes'; writer: boolean }>()
@@ -21,10 +21,6 @@ const { data: views } = useQuery({
 const open = ref(false)
 const name = ref('')
 const shared = ref(false)
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 const here = computed(() => route.fullPath.split('?')[1] ?? '')
 const keep = useMutation({
   mutationFn: () =>
@@ -67,15 +63,15 @@ const go = (query: string) => router.push(route.path + (query ? '?' + query : ''
       </a-menu>
     </template>
   </a-dropdown>
-  <a-modal
+  <Dialog
     v-if="open"
-    v-model:open="open"
-    transition-name=""
-    mask-transition-name=""
     title="Keep this list"
-    ok-text="Keep"
-    :ok-button-props="{ disabled: !name.trim(), loading: keep.isPending.value }"
-    @ok="keep.mutate()"
+    ok="Save"
+    :disabled="!name.trim()"
+    :busy="keep.isPending.value"
+    :unsaved="!!name.trim()"
+    @close="open = false"
+    @save="keep.mutate()"
   >
     <p class="soft">How it is narrowed and grouped is kept by a name; what it holds is found anew each time.</p>
     <a-input
@@ -88,7 +84,7 @@ const go = (query: string) => router.push(route.path + (query ? '?' + query : ''
       @keydown.enter.prevent="name.trim() && keep.mutate()"
     />
     <a-checkbox v-if="writer" v-model:checked="shared" class="shared">for everybody who reads this repository</a-checkbox>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

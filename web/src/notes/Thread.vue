@@ -4,8 +4,7 @@ import { ProblemError, words } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { usePromote } from '@/plans/promote'
 import { date } from '@/words/format'
-import { merge } from '@/words/merge'
-import MergeQuestion from '@/words/MergeQuestion.vue'
+import { answered, merge, Questions, useTypedText, type Question } from '@/typing'
 import FollowUps from './FollowUps.vue'
 import NoteText from './NoteText.vue'
 import { about, choices, kinds, why, type ThreadInfo } from './target'
@@ -22,13 +21,22 @@ const { to, promote } = usePromote(
 )
 const replying = ref(false)
 const linking = ref(false)
-const reply = ref('')
+const reply = useTypedText(
+  () => `thread.${props.thread.id}.reply`,
+  () => (replying.value = true),
+)
 const editing = ref(0)
-const text = ref('')
+const text = useTypedText(
+  () => `thread.${props.thread.id}.edit`,
+  () => {
+    // which note it was is not kept: the newest of one's own is meant
+    const n = [props.thread, ...props.thread.replies].filter((x) => x.may_edit).at(-1)
+    if (n) [editing.value, begun.value, rev.value] = [n.id, n.text, n.rev]
+  },
+)
 const rev = ref(0)
 const begun = ref('') // the text as it was when editing it began
-const mine = ref('')
-const met = ref<{ theirs: string; both: number } | null>(null) // what somebody else made of it meanwhile
+const questions = ref<Question[]>([])
 const t = computed(() => props.thread)
 const notes = computed(() => [t.value, ...t.value.replies])
 const gone = computed(() => t.value.placed.what === 'gone')
@@ -39,29 +47,35 @@ async function sendReply() {
     replying.value = false
   }
 }
-function edit(n: ThreadInfo['replies'][number]) {
+type Note = ThreadInfo['replies'][number]
+function edit(n: Note) {
   editing.value = n.id
   text.value = begun.value = n.text
   rev.value = n.rev
-  met.value = null
+  questions.value = []
 }
-async function save(n: ThreadInfo['replies'][number]) {
+function endEdit() {
+  editing.value = 0
+  text.value = ''
+}
+async function save(n: Note): Promise<void> {
   try {
     await act.edit(n.id, rev.value, text.value)
-    editing.value = 0
+    endEdit()
   } catch (e) {
     if (!(e instanceof ProblemError) || e.status !== 409) return notice(words(e), { fault: true })
     await act.forget()
     const now = notes.value.find((x) => x.id === n.id)
     if (!now) return
-    // both are put together; nothing is kept before somebody has read it
-    const { text: together, both } = merge(begun.value, text.value, now.text)
-    met.value = { theirs: now.text, both }
-    mine.value = text.value
-    text.value = together
-    begun.value = now.text
-    rev.value = now.rev
+    const m = merge(begun.value, text.value, now.text)
+    ;[text.value, begun.value, rev.value] = [m.text, now.text, now.rev]
+    questions.value = m.clashes.map((c) => ({ ...c, by: 'You, in another tab,' }))
+    if (!m.clashes.length) return save(n)
   }
+}
+function answer(q: Question, chosen: 'mine' | 'theirs' | 'both') {
+  text.value = answered(text.value, q, chosen)
+  questions.value = questions.value.filter((x) => x !== q)
 }
 const asking = ref(0)
 /** What there is to say of a note beside who wrote it. */
@@ -130,15 +144,11 @@ const wider = computed(() =>
         </span>
       </p>
       <template v-if="editing === n.id">
-        <MergeQuestion v-if="met" :theirs="met.theirs" :both="met.both">
-          Read it and save, or
-          <button class="link" @click="text = mine">take yours</button>
-          <button class="link" @click="text = met.theirs">take theirs</button>
-        </MergeQuestion>
+        <Questions :questions="questions" @answer="answer" />
         <WriteField v-model="text" :repository="repository" name="edit" label="The text" @save="save(n)" />
         <p class="acts">
           <button class="link" :disabled="!text.trim()" @click="save(n)">save</button>
-          <button class="link" @click="editing = 0">leave as it was</button>
+          <button class="link" @click="endEdit">Cancel</button>
         </p>
       </template>
       <template v-else>
@@ -160,7 +170,7 @@ const wider = computed(() =>
       <WriteField v-model="reply" :repository="repository" name="reply" label="Reply" @save="sendReply" />
       <p class="acts">
         <button class="link" :disabled="!reply.trim()" @click="sendReply">send</button>
-        <button class="link" @click="replying = false">not now</button>
+        <button class="link" @click="((replying = false), (reply = ''))">Cancel</button>
       </p>
     </template>
     <p v-else class="acts">

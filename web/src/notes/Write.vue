@@ -1,187 +1,40 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
-import { api, data } from '@/api/client'
+import { watch } from 'vue'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
-import { useAnnotating, type Draft } from './annotating'
-import NoteText from './NoteText.vue'
-import { choices, type Place } from './target'
-import { useMentions, useThread } from './use'
-import WriteField from './WriteField.vue'
+import { useAnnotating } from './annotating'
+import { choices, says, type Place } from './target'
+import WriteSheet from './WriteSheet.vue'
 
-/** The sheet on which a new thread is written. It stays open beside the code. */
-const props = defineProps<{ repository: number; writer: boolean }>()
+/** Where a new thread is begun, from any page of a repository. */
+defineProps<{ repository: number; writer: boolean }>()
 const { selected, draft, open, asked: wished } = useAnnotating()
-const { write } = useThread(() => props.repository)
-const { members } = useMentions(() => props.repository)
 
-const offered = computed(() => (draft.value ? choices(draft.value.place) : []))
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
-const chosen = computed(() =>
-  Math.max(
-    0,
-    offered.value.findIndex((c) => same(c.target, draft.value?.target)),
-  ),
-)
-function set(change: Partial<Draft>) {
-  if (draft.value) draft.value = { ...draft.value, ...change }
-}
 function begin(place: Place) {
   if (draft.value?.text.trim() && !same(draft.value.place, place)) {
     open.value = true
-    notice('A text is under way here; keep or drop it first.')
+    notice('You are writing a text here; save or delete it first.')
     return
   }
   draft.value = { place, target: choices(place)[0]!.target, text: draft.value?.text ?? '', kind: 'note', private: false }
   open.value = true
 }
-/** The key that opens the sheet is not to be typed into it. */
-useKeys({ r: () => requestAnimationFrame(() => selected.value && begin(selected.value)) })
+useKeys({ r: () => selected.value && begin(selected.value) })
 describeKeys('Everywhere in a repository', [['r', 'write about what is selected: a remark']])
-
-const text = computed({ get: () => draft.value?.text ?? '', set: (t) => set({ text: t }) })
-const asked = refDebounced(text, 400)
-const shown = ref(false)
-const { data: preview } = useQuery({
-  queryKey: computed(() => ['note-preview', props.repository, asked.value]),
-  queryFn: ({ signal }) =>
-    data(
-      api.POST('/api/repositories/{repository}/annotations/preview', {
-        params: { path: { repository: props.repository } },
-        body: { text: asked.value },
-        signal,
-      }),
-    ),
-  enabled: computed(() => open.value && !!asked.value.trim() && (shown.value || asked.value.includes('@'))),
-})
-const saving = ref(false)
-async function save() {
-  const d = draft.value
-  if (!d || !d.text.trim() || saving.value) return
-  saving.value = true
-  if (await write({ target: d.target, text: d.text, kind: d.kind, private: d.private, asked: d.asked })) {
-    draft.value = null
-    open.value = false
-  }
-  saving.value = false
-}
-function drop() {
-  const was = draft.value
-  draft.value = null
-  open.value = false
-  const back = () => {
-    draft.value = was
-    open.value = true
-  }
-  if (was?.text.trim()) notice('The text is dropped.', { action: { label: 'Undo', do: back } })
-}
 watch(wished, () => selected.value && begin(selected.value))
 watch(draft, (d) => !d && (open.value = false))
 </script>
 
 <template>
-  <section v-if="draft && open" class="sheet" aria-label="Write beside the code">
-    <header>
-      <b>About</b>
-      <a-select
-        :value="chosen"
-        size="small"
-        class="about"
-        aria-label="What it is attached to"
-        :options="offered.map((c, i) => ({ value: i, label: c.says }))"
-        @change="(i: unknown) => set({ target: offered[Number(i)]!.target })"
-      />
-      <button class="link" title="It is kept in this browser until you save or drop it" @click="open = false">later</button>
-    </header>
-    <NoteText v-if="shown && preview" :html="preview.html" class="preview" />
-    <WriteField
-      v-else
-      v-model="text"
-      :repository="repository"
-      name="note"
-      :rows="5"
-      label="Markdown; #word is a tag, @ mentions somebody"
-      @save="save"
-    />
-    <p v-if="preview?.mentions.length || preview?.untold.length" class="soft told">
-      <template v-if="preview.mentions.length">tells {{ preview.mentions.join(', ') }}</template>
-      <template v-if="preview.untold.length">
-        {{ preview.mentions.length ? ' · ' : '' }}tells nobody: {{ preview.untold.map((u) => '@' + u).join(', ') }}</template
-      >
-    </p>
-    <footer>
-      <a-checkbox :checked="draft.kind === 'question'" @change="set({ kind: draft!.kind === 'question' ? 'note' : 'question' })"
-        >a question</a-checkbox
-      >
-      <a-checkbox :checked="draft.private" @change="set({ private: !draft!.private })">for me alone</a-checkbox>
-      <a-select
-        v-if="!draft.private"
-        :value="draft.asked"
-        size="small"
-        allow-clear
-        placeholder="ask somebody to act"
-        style="width: 186px"
-        aria-label="Ask somebody to act"
-        :options="members.map((m) => ({ value: m.id, label: m.name }))"
-        @change="(v: unknown) => set({ asked: v === undefined ? undefined : Number(v) })"
-      />
-    </footer>
-    <footer>
-      <button class="link" @click="shown = !shown">{{ shown ? 'write' : 'preview' }}</button>
-      <span class="room" />
-      <button class="link" @click="drop">drop</button>
-      <a-button type="primary" :disabled="!text.trim()" :loading="saving" title="Ctrl Enter" @click="save">Save</a-button>
-    </footer>
-  </section>
+  <WriteSheet v-if="draft && open" :repository="repository" :draft="draft" />
   <button v-else-if="draft?.text.trim()" class="waiting" @click="open = true">
-    ✱ a text of yours is under way: {{ offered[chosen]?.says }}
+    ✱ a text of yours is not saved yet: {{ says(draft.place, draft.target) }}
   </button>
 </template>
 
 <style scoped>
-.sheet {
-  position: fixed;
-  right: 16px;
-  bottom: calc(var(--ribbon) + 14px);
-  z-index: 30;
-  width: 440px;
-  max-width: calc(100vw - 32px);
-  padding: 12px 14px;
-  background: var(--sheet);
-  border: 1px solid var(--ink-soft);
-  border-radius: var(--radius);
-}
-header,
-footer {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-}
-header {
-  margin-bottom: 8px;
-}
-footer {
-  margin-top: 8px;
-}
-.about {
-  flex: 1;
-  min-width: 0;
-}
-.room {
-  flex: 1;
-}
-.preview {
-  min-height: 110px;
-  padding: 4px 11px;
-  border: 1px dashed var(--rule);
-}
-.told {
-  margin-top: 4px;
-  font-size: 12px;
-}
 .waiting {
   position: fixed;
   right: 16px;

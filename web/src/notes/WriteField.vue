@@ -31,6 +31,7 @@ const holds = (e: DragEvent) => e.dataTransfer?.types.includes('Files')
   <div
     ref="field"
     class="field"
+    data-first
     :class="{ over }"
     @paste="paste"
     @dragover="(e) => holds(e) && (e.preventDefault(), (over = true))"

@@ -45,6 +45,12 @@ export function choices(p: Place): { target: TargetIn; says: string }[] {
   return out
 }
 
+/** What a text that is being written is attached to, in words. */
+export function says(place: Place, target: TargetIn): string {
+  const all = choices(place)
+  return (all.find((c) => JSON.stringify(c.target) === JSON.stringify(target)) ?? all[0]!).says
+}
+
 /** What a thread is about, in words. */
 export function about(t: Pick<ThreadInfo, 'target' | 'placed'>): string {
   const { target, placed } = t

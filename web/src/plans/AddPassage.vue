@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { words } from '@/api/client'
-import { closeOnEscape, useKeys } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
+import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
 import { useAdding } from './adding'
@@ -17,11 +18,13 @@ const { id: atHand, plan, take } = usePlanAtHand(id)
 const changes = usePlanChanges(id)
 
 const title = ref('')
+const written = computed(
+  () => !!(purpose.value.trim() || text.value.trim() || newPlan.value.trim() || (current.value && title.value !== current.value.title)),
+)
 const purpose = ref('')
 const minutes = ref(5)
 const chapter = ref('')
 const newPlan = ref('')
-const field = ref<{ focus: () => void }>()
 const busy = ref(false)
 const fault = ref('')
 const writable = computed(() => plans.value?.filter((p) => p.may_write) ?? [])
@@ -44,11 +47,6 @@ useKeys({
   },
 })
 
-closeOnEscape(
-  () => !!current.value,
-  () => (current.value = null),
-)
-
 watch(current, (c) => {
   if (!c) return
   fault.value = ''
@@ -59,8 +57,6 @@ watch(current, (c) => {
   minutes.value = estimate(c.lines)
   chosenNew.value = null
   chapter.value = plan.data.value?.in_order.at(-1)?.id ?? ''
-  // the key that opened this must not be typed into the field
-  setTimeout(() => field.value?.focus(), 60)
 })
 watch(
   () => plan.data.value?.in_order,
@@ -133,17 +129,8 @@ async function undo(plan: number) {
 </script>
 
 <template>
-  <a-modal
-    :open="!!current"
-    title="Add to the plan"
-    :width="560"
-    :footer="null"
-    :destroy-on-close="true"
-    transition-name=""
-    mask-transition-name=""
-    @cancel="current = null"
-  >
-    <form v-if="current" class="form" @submit.prevent="add" @keydown.ctrl.enter.prevent="add">
+  <Dialog v-if="current" title="Add to the plan" :width="560" :unsaved="written" @close="current = null" @save="add">
+    <form class="form" @submit.prevent="add">
       <label>
         What is read
         <select v-model.number="reading" name="reading">
@@ -177,7 +164,7 @@ async function undo(plan: number) {
       </div>
       <label v-if="intoNew">Title of the new plan<a-input v-model:value="newPlan" name="new-plan" placeholder="Where to begin" /></label>
       <div class="row">
-        <label class="grow">Title of the passage<a-input ref="field" v-model:value="title" name="title" :maxlength="200" /></label>
+        <label class="grow">Title of the passage<a-input v-model:value="title" name="title" autofocus :maxlength="200" /></label>
         <label
           >Minutes<a-input-number v-model:value="minutes" name="minutes" :min="0" :max="600" :precision="0" style="width: 84px"
         /></label>
@@ -195,11 +182,11 @@ async function undo(plan: number) {
       <p v-if="current.why" class="soft">why here: {{ current.why }}</p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div class="end">
-        <a-button @click="current = null">Leave it</a-button>
+        <a-button @click="current = null">Cancel</a-button>
         <a-button type="primary" html-type="submit" :loading="busy || asked">Add passage</a-button>
       </div>
     </form>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

@@ -49,6 +49,8 @@ function putAt(p: string) {
 }
 onScopeDispose(() => clearTimeout(due))
 const current = computed(() => all.value.find((s) => s.passage.id === at.value)?.passage)
+/** The passage in the form: also one that somebody removed while it is open. */
+const open = computed(() => current.value ?? (at.value ? draft.removal(at.value)?.passage : undefined))
 /** What is chosen together; the one at hand is always among them. */
 const also = ref(new Set<string>())
 const chosen = computed(
@@ -69,6 +71,22 @@ function choose(p: string, how: 'one' | 'also' | 'range' = 'one') {
     also.value = new Set([...chosen.value, ...order.slice(Math.max(0, a), b + 1)])
   } else also.value = new Set()
   putAt(p)
+}
+/** Whether a key is meant for the list: a row has the focus, or nothing has. */
+const inList = (e: KeyboardEvent) => e.target === document.body || !!(e.target as HTMLElement).closest('[data-passage]')
+/** Binds a key to the list. A row that has the focus is the one at hand first. */
+const list = (act: () => unknown) => (e: KeyboardEvent) => {
+  if (!inList(e)) return false
+  const row = (e.target as HTMLElement).closest<HTMLElement>('[data-passage]')?.dataset.passage
+  if (row && !chosen.value.has(row)) choose(row)
+  void act()
+}
+/** The focus goes with what is at hand. */
+async function focusRow() {
+  await nextTick()
+  const row = document.querySelector<HTMLElement>(`[data-passage="${CSS.escape(at.value)}"]`)
+  row?.focus({ preventScroll: true })
+  row?.scrollIntoView({ block: 'nearest' })
 }
 const fault = ref('')
 async function apply(ops: readonly (Op | null | undefined)[]): Promise<boolean> {
@@ -94,15 +112,14 @@ const undoable = { label: 'undo', do: () => void turn(false) }
 async function move(by: -1 | 1) {
   if (!plan.value || !chosen.value.size) return
   void apply(stepAll(plan.value, chosen.value, by))
-  await nextTick()
-  document.querySelector(`[data-passage="${CSS.escape(at.value)}"]`)?.scrollIntoView({ block: 'nearest' })
+  await focusRow()
 }
 function walk(by: number, extend = false) {
   const i = all.value.findIndex((s) => s.passage.id === at.value)
   const next = all.value[i < 0 ? 0 : Math.max(0, Math.min(all.value.length - 1, i + by))]
   if (!next) return
   choose(next.passage.id, extend ? 'range' : 'one')
-  void nextTick(() => document.querySelector(`[data-passage="${CSS.escape(next.passage.id)}"]`)?.scrollIntoView({ block: 'nearest' }))
+  void focusRow()
 }
 async function remove() {
   const ids = [...chosen.value]
@@ -112,6 +129,7 @@ async function remove() {
   const here = all.value.findIndex((s) => s.passage.id === at.value)
   const after = rest.find((s) => s.number > here) ?? rest.at(-1)
   choose(after?.passage.id ?? '')
+  void focusRow()
   if (await apply(ids.map((p) => ({ kind: 'remove-passage', id: p }))))
     notice(ids.length > 1 ? `${many(ids.length, 'passage')} removed.` : `“${title}” is removed.`, { action: undoable })
 }
@@ -132,26 +150,26 @@ async function newTrial() {
   if (await apply([{ kind: 'add-passage', new_passage }])) choose(passage)
 }
 useKeys({
-  ArrowDown: () => walk(1),
-  ArrowUp: () => walk(-1),
-  'Shift+ArrowDown': () => walk(1, true),
-  'Shift+ArrowUp': () => walk(-1, true),
-  'Alt+ArrowDown': () => void move(1),
-  'Alt+ArrowUp': () => void move(-1),
+  ArrowDown: list(() => walk(1)),
+  ArrowUp: list(() => walk(-1)),
+  'Shift+ArrowDown': list(() => walk(1, true)),
+  'Shift+ArrowUp': list(() => walk(-1, true)),
+  'Alt+ArrowDown': list(() => move(1)),
+  'Alt+ArrowUp': list(() => move(-1)),
   'Mod+z': () => void turn(false),
   'Mod+y': () => void turn(true),
   'Mod+Shift+z': () => void turn(true),
-  Delete: () => void remove(),
-  Enter: () => document.querySelector<HTMLElement>('[name="passage-title"]')?.focus(),
-  x: () => current.value && plan.value && void apply(splitChapter(plan.value, at.value)),
+  Delete: list(remove),
+  Enter: list(() => document.querySelector<HTMLElement>('[name="passage-title"]')?.focus()),
+  x: list(() => current.value && plan.value && apply(splitChapter(plan.value, at.value))),
 })
 describeKeys('Composing', [
   ['↑ ↓', 'the passage above or below; with Shift, several'],
   ['Alt+↑ Alt+↓', 'move what is chosen'],
   ['Enter', 'write in it; Esc leads back to the list'],
   ['x', 'begin a chapter with it'],
-  ['Delete', 'take out what is chosen'],
-  ['Ctrl+z Ctrl+y', 'take back, do again'],
+  ['Delete', 'remove what is chosen'],
+  ['Ctrl+z Ctrl+y', 'undo, redo'],
 ])
 const here = useComposing(id, planId, at)
 const sides = ['passage', 'ideas', 'faults', 'coverage', 'pin'] as const
@@ -169,6 +187,7 @@ watch(side, (x) => {
 watch(at, (p) => p && (side.value = 'passage'))
 function toList() {
   ;(document.activeElement as HTMLElement | null)?.blur()
+  void focusRow()
 }
 const leave = (e: BeforeUnloadEvent) => draft.waiting.value && draft.away.value && e.preventDefault()
 window.addEventListener('beforeunload', leave)
@@ -197,6 +216,7 @@ async function removePlan() {
       <ComposerList
         :repository="id"
         :plan="plan"
+        :draft="draft"
         :at="at"
         :chosen="chosen"
         :here="here"
@@ -249,7 +269,7 @@ async function removePlan() {
           @choose="(p) => (choose(p), (side = 'passage'))"
         />
       </nav>
-      <IdeaList v-if="side === 'ideas'" class="body" :plan="plan" @apply="apply" @choose="choose" />
+      <IdeaList v-if="side === 'ideas'" class="body" :plan="plan" :draft="draft" @apply="apply" @choose="choose" />
       <SeveralFields
         v-else-if="side === 'passage' && chosen.size > 1"
         class="body"
@@ -261,16 +281,17 @@ async function removePlan() {
         @choose="choose"
       />
       <PassageFields
-        v-else-if="side === 'passage' && current"
-        :key="current.id"
+        v-else-if="side === 'passage' && open"
+        :key="open.id"
         class="body"
-        :passage="current"
+        :passage="open"
         :plan="plan"
         :repository="id"
         :draft="draft"
         @apply="apply"
         @remove="remove"
         @choose="choose"
+        @leave="choose('')"
       />
       <div v-else-if="side === 'passage'" class="page">
         <h2>Choose a passage</h2>

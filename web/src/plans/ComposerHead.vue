@@ -19,7 +19,14 @@ const emit = defineEmits<{ apply: [ops: Op[]]; turn: [redo: boolean] }>()
 const router = useRouter()
 const now = useRepository()
 const changes = usePlanChanges(() => props.repository)
-const set = (field: string, from: string, to: string) => props.draft.apply([{ kind: 'set-plan', field, from, to }])
+/** What a text field of the plan needs. */
+const kept = (field: 'title' | 'purpose') => ({
+  name: `plan-${field}`,
+  value: props.plan[field],
+  kept: `plan.${props.plan.id}.${field}`,
+  by: props.draft.writer('', field),
+  save: (from: string, to: string) => props.draft.apply([{ kind: 'set-plan', field, from, to }]),
+})
 const needed = computed(() => props.plan.in_order.flatMap((c) => c.passages).reduce((n, p) => n + (p.optional ? 0 : p.minutes), 0))
 const over = computed(() => (props.plan.budget ? needed.value - props.plan.budget : 0))
 const publishing = ref(false)
@@ -70,22 +77,8 @@ const state = computed(() => {
       >
     </div>
     <p class="soft state" :class="{ fault: draft.away.value }" role="status">{{ state }}</p>
-    <TextField
-      class="title"
-      name="plan-title"
-      label="Title of the plan"
-      :value="plan.title"
-      :most="200"
-      :save="(from, to) => set('title', from, to)"
-    />
-    <TextField
-      class="purpose"
-      name="plan-purpose"
-      label="What is this plan for, and what will a reader know after it?"
-      :value="plan.purpose"
-      :rows="2"
-      :save="(from, to) => set('purpose', from, to)"
-    />
+    <TextField class="title" label="Title of the plan" :most="200" v-bind="kept('title')" />
+    <TextField class="purpose" label="What is this plan for, and what will a reader know after it?" :rows="2" v-bind="kept('purpose')" />
     <p class="soft sum">
       {{ many(plan.passages, 'passage') }}, <b :class="{ over: over > 0 }">{{ needed }} min</b
       ><template v-if="needed < plan.minutes"> and {{ plan.minutes - needed }} optional</template>; readers have

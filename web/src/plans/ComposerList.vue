@@ -5,15 +5,18 @@ import { VueDraggable } from 'vue-draggable-plus'
 import { api, data } from '@/api/client'
 import Arcs from './Arcs.vue'
 import type { Composer } from './composing'
+import type { Draft } from './draft'
 import { keyAt, numeral } from './model'
 import PassageRow from './PassageRow.vue'
-import type { Op, Passage, Plan } from './use'
+import TextField from './TextField.vue'
+import type { Chapter, Op, Passage, Plan } from './use'
 
 /** The chapters and passages of a draft, to be chosen and dragged. What a passage
  * needs is drawn as arcs at the left. */
 const props = defineProps<{
   repository: number
   plan: Plan
+  draft: Draft
   at: string
   chosen: ReadonlySet<string>
   here: readonly Composer[]
@@ -58,6 +61,11 @@ function told(p: Passage): { short: string; long: string } {
   )
   return { short: short.join(' '), long: long.join(' · ') }
 }
+/** The row that Tab leads to: the one at hand, else the first. */
+const reachable = computed(() => {
+  const all = props.plan.in_order.flatMap((c) => c.passages)
+  return (all.find((p) => p.id === props.at) ?? all[0])?.id
+})
 /** Names of the others who write in a passage. */
 const who = (passage: string) =>
   props.here
@@ -89,10 +97,14 @@ function moveChapter(i: number, by: -1 | 1) {
   const others = chapters.filter((x) => x.id !== c.id)
   emit('apply', [{ kind: 'move-chapter', id: c.id, order: keyAt(others, i + by) }])
 }
-const set = (c: { id: string }, field: string, from: string, e: Event) => {
-  const to = (e.target as HTMLInputElement).value
-  if (to !== from) emit('apply', [{ kind: 'set-chapter', id: c.id, field, from, to }])
-}
+/** What a text field of a chapter needs. */
+const kept = (c: Chapter, field: 'title' | 'intent') => ({
+  name: `chapter-${field}`,
+  value: c[field] ?? '',
+  kept: `plan.${props.plan.id}.${c.id}.${field}`,
+  by: props.draft.writer(c.id, field),
+  save: (from: string, to: string) => props.draft.apply([{ kind: 'set-chapter', id: c.id, field, from, to }]),
+})
 </script>
 
 <template>
@@ -101,12 +113,12 @@ const set = (c: { id: string }, field: string, from: string, e: Event) => {
     <div v-for="(c, i) in plan.in_order" :key="c.id" class="chapter">
       <div class="chapter-head">
         <span class="numeral">{{ numeral(i + 1) }}</span>
-        <input
-          :value="c.title"
-          :aria-label="`Title of chapter ${numeral(i + 1)}`"
+        <TextField
+          class="chapter-title"
+          v-bind="kept(c, 'title')"
+          :label="`Title of chapter ${numeral(i + 1)}`"
           placeholder="title"
-          maxlength="200"
-          @change="(e) => set(c, 'title', c.title, e)"
+          :most="200"
         />
         <span class="soft">{{ c.passages.reduce((n, p) => n + p.minutes, 0) }} min</span>
         <a-dropdown :trigger="['click']" transition-name="">
@@ -123,13 +135,12 @@ const set = (c: { id: string }, field: string, from: string, e: Event) => {
           </template>
         </a-dropdown>
       </div>
-      <input
+      <TextField
         class="intent"
-        :value="c.intent ?? ''"
-        :aria-label="`Intent of chapter ${numeral(i + 1)}`"
+        v-bind="kept(c, 'intent')"
+        :label="`What chapter ${numeral(i + 1)} is for`"
         placeholder="what this chapter is for"
-        maxlength="2000"
-        @change="(e) => set(c, 'intent', c.intent ?? '', e)"
+        :most="2000"
       />
       <VueDraggable
         v-if="lists[i]"
@@ -148,6 +159,7 @@ const set = (c: { id: string }, field: string, from: string, e: Event) => {
           :passage="p"
           :at="p.id === at"
           :chosen="chosen.has(p.id)"
+          :reachable="p.id === reachable"
           :reads="told(p).short"
           :reads-whole="told(p).long"
           :who="who(p.id)"
@@ -173,34 +185,15 @@ const set = (c: { id: string }, field: string, from: string, e: Event) => {
   align-items: baseline;
   border-bottom: 1px solid var(--rule);
 }
-input {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 1px solid transparent;
-  border-radius: var(--radius);
-  padding: 1px 5px;
-  margin-left: -6px;
-  min-width: 0;
-}
-input:hover,
-input:focus {
-  border-color: var(--rule);
-  background: var(--sheet);
-}
-input::placeholder {
-  color: var(--ink-soft);
-  opacity: 1;
-}
-.chapter-head input {
+.chapter-title {
   flex: 1;
+  min-width: 0;
   font: 600 15.5px/1.3 var(--serif);
 }
 .chapter-head .soft {
   font-size: 12px;
 }
 .intent {
-  width: 100%;
   font-size: 12.5px;
   color: var(--ink-soft);
 }

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import type { Draft } from './draft'
 import { steps } from './model'
+import TextField from './TextField.vue'
 import { newId, type Idea, type Op, type Plan } from './use'
 
 /** The ideas of a plan: concepts and words of the repository, each introduced by
  * one passage and linked where its name stands in a text. */
-const props = defineProps<{ plan: Plan }>()
+const props = defineProps<{ plan: Plan; draft: Draft }>()
 const emit = defineEmits<{ apply: [ops: Op[]]; choose: [passage: string] }>()
 const name = ref('')
 const all = computed(() => steps(props.plan))
@@ -14,11 +16,18 @@ function add() {
   emit('apply', [{ kind: 'add-idea', new_idea: { id: newId(), name: name.value.trim() } }])
   name.value = ''
 }
-function set(i: Idea, field: 'name' | 'text' | 'by', e: Event) {
-  const to = (e.target as HTMLInputElement).value
-  const from = i[field] ?? ''
-  if (to !== from) emit('apply', [{ kind: 'set-idea', id: i.id, field, from, to }])
+function introduce(i: Idea, e: Event) {
+  const to = (e.target as HTMLSelectElement).value
+  emit('apply', [{ kind: 'set-idea', id: i.id, field: 'by', from: i.by ?? '', to }])
 }
+/** What a text field of an idea needs. */
+const kept = (i: Idea, field: 'name' | 'text') => ({
+  name: `idea-${field}`,
+  value: i[field] ?? '',
+  kept: `plan.${props.plan.id}.${i.id}.${field}`,
+  by: props.draft.writer(i.id, field),
+  save: (from: string, to: string) => props.draft.apply([{ kind: 'set-idea', id: i.id, field, from, to }]),
+})
 </script>
 
 <template>
@@ -28,24 +37,17 @@ function set(i: Idea, field: 'name' | 'text' | 'by', e: Event) {
     </p>
     <div v-for="i in plan.ideas" :key="i.id" class="idea">
       <div class="row">
-        <input :value="i.name" name="idea-name" maxlength="200" aria-label="Name of the idea" @change="(e) => set(i, 'name', e)" />
+        <TextField class="name" v-bind="kept(i, 'name')" label="Name of the idea" :most="200" />
         <label class="soft"
           >introduced by
-          <select :value="i.by ?? ''" name="idea-by" @change="(e) => set(i, 'by', e)">
+          <select :value="i.by ?? ''" name="idea-by" @change="(e) => introduce(i, e)">
             <option value="">no passage</option>
             <option v-for="s in all" :key="s.passage.id" :value="s.passage.id">{{ s.number }}. {{ s.passage.title }}</option>
           </select></label
         >
         <button class="link" @click="emit('apply', [{ kind: 'remove-idea', id: i.id }])">remove</button>
       </div>
-      <textarea
-        :value="i.text ?? ''"
-        name="idea-text"
-        rows="2"
-        maxlength="20000"
-        placeholder="what it is, in a sentence or two"
-        @change="(e) => set(i, 'text', e)"
-      />
+      <TextField v-bind="kept(i, 'text')" :label="`What ${i.name} is`" placeholder="what it is, in a sentence or two" :rows="2" />
     </div>
     <form class="row" @submit.prevent="add">
       <input v-model="name" name="new-idea" maxlength="200" placeholder="a new idea: its name" />

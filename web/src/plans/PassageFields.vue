@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue'
+import { notice } from '@/frame/notice'
 import TargetView from '@/read/TargetView.vue'
 import type { Range } from '@/words/range'
 import type { Draft } from './draft'
@@ -12,10 +13,29 @@ import type { Op, Passage, Plan } from './use'
 
 /** One passage of a draft, to be written: its texts above the code it leads to. */
 const props = defineProps<{ passage: Passage; plan: Plan; repository: number; draft: Draft }>()
-const emit = defineEmits<{ apply: [ops: (Op | null)[]]; remove: []; choose: [passage: string] }>()
+const emit = defineEmits<{ apply: [ops: (Op | null)[]]; remove: []; choose: [passage: string]; leave: [] }>()
+/** Somebody removed it while it is open here. */
+const removed = computed(() => props.draft.removal(props.passage.id))
 const part = ref<'text' | 'needs' | 'questions' | 'target'>('text')
-const save = (field: string) => (from: string, to: string) =>
-  props.draft.apply([{ kind: 'set-passage', id: props.passage.id, field, from, to }])
+/** What a text field of the passage needs. */
+const kept = (field: 'title' | 'purpose' | 'text' | 'caution') => ({
+  name: `passage-${field}`,
+  value: props.passage[field] ?? '',
+  kept: `plan.${props.plan.id}.${props.passage.id}.${field}`,
+  by: props.draft.writer(props.passage.id, field),
+  held: !!removed.value,
+  save: (from: string, to: string) => props.draft.apply([{ kind: 'set-passage', id: props.passage.id, field, from, to }]),
+})
+const written = useTemplateRef<InstanceType<typeof TextField>[]>('written')
+async function copyWords() {
+  const texts = written.value?.map((f) => f.text.trim()).filter(Boolean) ?? []
+  try {
+    await navigator.clipboard.writeText(texts.join('\n\n'))
+    notice('Copied.')
+  } catch {
+    notice('This browser does not allow copying. Select the text and copy it by hand.', { fault: true })
+  }
+}
 const target = computed(() => props.passage.target)
 const selected = ref<Range | null>(null)
 /** The code comes once the fields are on the screen. */
@@ -23,7 +43,7 @@ const shown = ref(false)
 let due = 0
 onMounted(() => (due = window.setTimeout(() => (shown.value = true), 30)))
 onBeforeUnmount(() => clearTimeout(due))
-const choosable = computed(() => ['lines', 'file', 'symbol', 'asset'].includes(target.value.kind))
+const choosable = computed(() => !removed.value && ['lines', 'file', 'symbol', 'asset'].includes(target.value.kind))
 const taken = computed(() => selected.value && (selected.value.start !== target.value.start || selected.value.end !== target.value.end))
 function takeLines() {
   const r = selected.value
@@ -42,16 +62,18 @@ const parts = computed(() => [
 
 <template>
   <div class="fields">
+    <div v-if="removed" class="removed" role="alert">
+      <b>{{ removed.by }} removed this passage{{ removed.back[0]?.kind === 'restore-chapter' ? ' with its chapter' : '' }}.</b> What you
+      wrote is still here and not saved.
+      <p>
+        <button class="link" @click="emit('apply', removed.back)">Bring it back with your words</button>
+        <button class="link" @click="copyWords">Copy your words</button>
+        <button class="link" @click="emit('leave')">Close it</button>
+      </p>
+    </div>
     <div class="form">
       <div class="row">
-        <TextField
-          class="title"
-          name="passage-title"
-          label="Title of the passage"
-          :value="passage.title"
-          :most="200"
-          :save="save('title')"
-        />
+        <TextField ref="written" class="title" label="Title of the passage" :most="200" v-bind="kept('title')" />
         <label class="soft"
           ><input
             class="minutes"
@@ -60,45 +82,46 @@ const parts = computed(() => [
             min="0"
             max="600"
             :value="passage.minutes"
+            :disabled="!!removed"
             aria-label="Minutes"
             @change="(e) => emit('apply', [setPassage(passage, 'minutes', Number((e.target as HTMLInputElement).value))])"
           />
           min</label
         >
-        <a-checkbox :checked="!!passage.optional" @change="emit('apply', [setPassage(passage, 'optional', !passage.optional)])"
+        <a-checkbox
+          :checked="!!passage.optional"
+          :disabled="!!removed"
+          @change="emit('apply', [setPassage(passage, 'optional', !passage.optional)])"
           >optional</a-checkbox
         >
-        <button class="link" @click="emit('remove')">remove</button>
+        <button v-if="!removed" class="link" @click="emit('remove')">remove</button>
       </div>
-      <nav class="parts" aria-label="Parts of the passage">
+      <nav v-if="!removed" class="parts" aria-label="Parts of the passage">
         <button v-for="x in parts" :key="x.name" :class="{ on: part === x.name }" @click="part = x.name">{{ x.title }}</button>
       </nav>
       <template v-if="part === 'text'">
         <TextField
+          ref="written"
           class="prose-field"
-          name="passage-purpose"
           label="What will a reader know after it?"
-          :value="passage.purpose"
           :rows="1"
           :most="2000"
-          :save="save('purpose')"
+          v-bind="kept('purpose')"
         />
         <TextField
+          ref="written"
           class="prose-field"
-          name="passage-text"
           label="The text beside the code: Markdown; paste or drop pictures"
-          :value="passage.text ?? ''"
           :rows="4"
           :repository="repository"
-          :save="save('text')"
+          v-bind="kept('text')"
         />
         <TextField
-          name="passage-caution"
+          ref="written"
           label="A caution: “do not copy this”, “stop here: below is the operating system”"
-          :value="passage.caution ?? ''"
           :rows="1"
           :most="2000"
-          :save="save('caution')"
+          v-bind="kept('caution')"
         />
         <p v-if="passage.why" class="soft">why here: {{ passage.why }}</p>
       </template>
@@ -109,7 +132,7 @@ const parts = computed(() => [
         @apply="(o) => emit('apply', o)"
         @choose="(p) => emit('choose', p)"
       />
-      <QuestionsField v-else-if="part === 'questions'" :passage="passage" @apply="(o) => emit('apply', o)" />
+      <QuestionsField v-else-if="part === 'questions'" :passage="passage" :plan="plan.id" :draft="draft" @apply="(o) => emit('apply', o)" />
       <TargetFields v-else :plan="plan" :passage="passage" :selected="selected" @apply="(o) => emit('apply', o)" />
     </div>
     <div class="bar">
@@ -128,6 +151,15 @@ const parts = computed(() => [
 .fields {
   display: flex;
   flex-direction: column;
+}
+.removed {
+  flex: none;
+  padding: 8px 20px;
+  background: var(--hover);
+  border-left: 3px solid var(--plum);
+}
+.removed button {
+  margin-right: 14px;
 }
 .form {
   flex: none;

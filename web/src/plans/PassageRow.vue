@@ -5,7 +5,15 @@ import type { Passage } from './use'
 
 /** A passage in the composer's list. Its properties are plain values, so that only
  * rows that changed are drawn anew. */
-const props = defineProps<{ passage: Passage; at: boolean; chosen: boolean; reads: string; readsWhole: string; who: string }>()
+const props = defineProps<{
+  passage: Passage
+  at: boolean
+  chosen: boolean
+  reads: string
+  readsWhole: string
+  who: string
+  reachable: boolean
+}>()
 const emit = defineEmits<{ choose: [passage: string, how: 'one' | 'also' | 'range'] }>()
 function click(e: MouseEvent) {
   emit('choose', props.passage.id, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'also' : 'one')
@@ -18,10 +26,10 @@ function click(e: MouseEvent) {
     :class="{ at, chosen }"
     :data-passage="passage.id"
     role="button"
-    tabindex="0"
+    :tabindex="reachable ? 0 : -1"
     :aria-pressed="chosen"
     @click="click"
-    @keydown.enter.self.stop="emit('choose', passage.id, 'one')"
+    @focus="(e) => (e.target as HTMLElement).matches(':focus-visible') && !at && emit('choose', passage.id, 'one')"
   >
     <span class="grip" title="Drag to reorder; or Alt with the arrow keys" aria-hidden="true">⋮⋮</span>
     <span class="what"

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, data, words } from '@/api/client'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 import { notice } from '@/frame/notice'
 import { many } from '@/words/format'
 import ChangesList from './ChangesList.vue'
@@ -43,22 +43,10 @@ async function publish() {
     busy.value = false
   }
 }
-closeOnEscape(
-  () => true,
-  () => emit('close'),
-)
 </script>
 
 <template>
-  <a-modal
-    open
-    :title="`Publish edition ${next}`"
-    :width="560"
-    :footer="null"
-    transition-name=""
-    mask-transition-name=""
-    @cancel="emit('close')"
-  >
+  <Dialog :title="`Publish edition ${next}`" :width="560" :unsaved="!!note.trim()" @close="emit('close')" @save="publish">
     <form class="form" @submit.prevent="publish">
       <p>
         {{
@@ -80,11 +68,11 @@ closeOnEscape(
       </label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p class="end">
-        <a-button @click="emit('close')">Not yet</a-button>
+        <a-button @click="emit('close')">Cancel</a-button>
         <a-button type="primary" html-type="submit" :loading="busy">Publish edition {{ next }}</a-button>
       </p>
     </form>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

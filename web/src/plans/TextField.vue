@@ -1,78 +1,58 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
-import { ProblemError, words } from '@/api/client'
-import { notice } from '@/frame/notice'
+import { nextTick, useTemplateRef, watch } from 'vue'
 import { useAttaching } from '@/notes'
-import { merge } from '@/words/merge'
-import MergeQuestion from '@/words/MergeQuestion.vue'
+import { LeftBehind, Questions, useKeptText } from '@/typing'
+import { count } from '@/words/format'
 
-/** A text that is kept while it is written. Where somebody else changed it
- * meanwhile, both changes are put together and shown before anything is kept. */
+/** A text of a plan that is saved while it is written: see useKeptText. */
 const props = withDefaults(
   defineProps<{
     name: string
     label: string
+    placeholder?: string // where it differs from the label
     value: string
+    /** Under which it is kept on this machine: the plan, the part and the field. */
+    kept: string
     rows?: number
     most?: number // characters
     repository?: number // pictures and files may go with it
+    by?: string // who else changed it last
+    held?: boolean // it is not saved for now
     save: (from: string, to: string) => Promise<unknown>
   }>(),
-  { rows: 1, most: 20_000, repository: 0 },
+  { placeholder: undefined, rows: 1, most: 20_000, repository: 0, by: '' },
 )
-const text = ref(props.value)
-const base = ref(props.value) // what the text is a change of
-const met = ref<{ theirs: string; mine: string; both: number } | null>(null)
-const dirty = computed(() => text.value !== base.value)
-let timer = 0
-let busy = false
-watch(() => props.value, follow)
-/** Takes over what somebody else made of the text. */
-function follow(now: string) {
-  if (busy || now === base.value) return
-  if (dirty.value) meet(now)
-  else text.value = now
-  base.value = now
-}
-function meet(theirs: string) {
-  const { text: together, both } = merge(base.value, text.value, theirs)
-  met.value = together === text.value ? null : { theirs, mine: text.value, both }
-  text.value = together
-}
-async function keep() {
-  clearTimeout(timer)
-  if (!dirty.value || busy || met.value) return
-  const [from, to] = [base.value, text.value]
-  busy = true
-  base.value = to
-  try {
-    await props.save(from, to)
-    busy = false
-  } catch (e) {
-    busy = false
-    base.value = from
-    const current = e instanceof ProblemError ? e.problem.current : undefined
-    if (typeof current !== 'string') return notice(words(e), { fault: true })
-    meet(current)
-    base.value = current
-    return
-  }
-  // meanwhile somebody else may have changed it, and more may have been typed
-  follow(props.value)
-  void keep()
-}
-function typed() {
-  clearTimeout(timer)
-  timer = window.setTimeout(() => void keep(), 1500)
-}
-function agree(to?: string) {
-  if (to !== undefined) text.value = to
-  met.value = null
-  void keep()
-}
-onBeforeUnmount(() => void keep())
-
 const area = useTemplateRef<HTMLTextAreaElement>('area')
+const {
+  text,
+  dirty,
+  excess,
+  questions,
+  left,
+  typed,
+  save,
+  answer,
+  putBack,
+  drop: forget,
+} = useKeptText({
+  name: () => props.kept,
+  value: () => props.value,
+  by: () => props.by,
+  most: props.most,
+  save: (from, to) => props.save(from, to),
+  held: () => props.held,
+  moved: (to) => {
+    const a = area.value
+    if (!a || document.activeElement !== a) return
+    const [start, end] = [to(a.selectionStart), to(a.selectionEnd)]
+    void nextTick(() => a.setSelectionRange(start, end))
+  },
+})
+// words that could not be saved meanwhile
+watch(
+  () => props.held,
+  (held) => !held && void save(),
+)
 const { sending, paste, drop } = useAttaching(
   () => props.repository,
   text,
@@ -83,32 +63,33 @@ watch(sending, (name) => !name && typed())
 const press = (e: KeyboardEvent) => {
   if (e.key === 'Enter' && (props.rows === 1 || e.ctrlKey || e.metaKey)) {
     e.preventDefault()
-    void keep()
+    void save()
     ;(e.target as HTMLElement).blur()
   }
 }
+defineExpose({ text, dirty })
 </script>
 
 <template>
   <div class="kept">
-    <MergeQuestion v-if="met" :theirs="met.theirs" :both="met.both">
-      <button class="link" @click="agree()">keep this</button>
-      <button class="link" @click="agree(met.mine)">yours alone</button>
-      <button class="link" @click="agree(met.theirs)">theirs</button>
-    </MergeQuestion>
+    <LeftBehind v-if="left" :text="left.value.text" :at="left.at" @back="putBack" @drop="forget" />
+    <Questions :questions="questions" @answer="answer" />
     <textarea
       ref="area"
       v-model="text"
       :name="name"
       :rows="rows"
-      :maxlength="most"
       :aria-label="label"
-      :placeholder="label"
+      :aria-invalid="excess > 0"
+      :placeholder="placeholder ?? label"
       @input="typed"
-      @blur="keep"
+      @blur="save"
       @keydown="press"
       v-on="repository ? { paste, drop } : {}"
     />
+    <p v-if="excess" class="fault" role="alert">
+      {{ count(excess) }} characters too many: {{ count(most) }} are the most. It is kept on this machine and saved once it is shorter.
+    </p>
     <p v-if="sending" class="soft" role="status">attaching {{ sending }} …</p>
   </div>
 </template>

@@ -1,11 +1,11 @@
-import { useLocalStorage } from '@vueuse/core'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { useMe } from '@/account/me'
-import { api, data, ProblemError, words } from '@/api/client'
+import { api, data, isLeaving, ProblemError, words } from '@/api/client'
 import { onChange } from '@/api/events'
+import { onSignedIn } from '@/account/session'
 import { notice } from '@/frame/notice'
+import { forgetTyped, keepTyped, leftBehind, ownTab } from '@/typing'
 import { asPlan, flat, fold, merged, type Flat } from './fold'
-import { newId, type Op, type Plan, type PlanChange } from './use'
+import { newId, type Op, type Passage, type Plan, type PlanChange } from './use'
 
 interface Batch {
   id: string
@@ -14,6 +14,19 @@ interface Batch {
   done: () => void
   failed: (e: unknown) => void
 }
+
+/** A passage that was removed while somebody looks at it. */
+export interface Removal {
+  passage: Passage
+  by: string
+  back: Op[] // what brings it back
+}
+
+const writerKey = (part: string, field?: string) => (field ? `${part} ${field}` : part)
+
+/** Whether the server will not take it, however often it is asked. Who is not signed
+ * in any more, or asks too often, asks again later. */
+const isRefusal = (status: number) => status >= 400 && status < 500 && ![401, 408, 429].includes(status)
 
 /** How long to wait, in ms, before what was not answered is sent again. */
 const pauses = [500, 1000, 2000, 5000, 10_000]
@@ -29,10 +42,10 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
   /** Nothing was heard of the server since something was sent. */
   const away = ref(false)
   const at = () => ({ path: { repository: toValue(repository), plan: toValue(plan) } })
-  /** What was not acknowledged when a tab was closed is sent when it opens again. */
-  const unsent = useLocalStorage<Record<string, Batch['ops'][]>>('juxtagram.unsent', {})
-  const { me } = useMe()
-  const key = () => `${me.value?.person?.id ?? 0} ${toValue(plan)}`
+  /** What was not acknowledged when a tab was closed is sent when the plan opens again. */
+  const unsent = () => `plan.${toValue(plan)}.unsent`
+  /** Who did what last among the others: by part, and by part and field. */
+  const writers = shallowRef<ReadonlyMap<string, string>>(new Map())
 
   const pending = computed(() => queue.value.flatMap((b) => b.ops.map((o) => o.op)))
   const seen = computed(() => base.value && fold(base.value, pending.value))
@@ -41,16 +54,17 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
   let turn = 0
   let sending = false
   let timer = 0
+  let keptAlive = false // what is on its way arrives although the tab is closed
   function take(c: PlanChange) {
+    if (c.done.length)
+      writers.value = new Map([...writers.value, ...c.done.map((d) => [writerKey(d.id, d.field), d.by || 'somebody'] as const)])
     if (base.value) base.value = merged(base.value, c)
   }
   function setQueue(to: Batch[]) {
     queue.value = to
-    const next = { ...unsent.value }
     const left = to.filter((b) => b.ops.length).map((b) => b.ops)
-    if (left.length) next[key()] = left
-    else delete next[key()]
-    unsent.value = next
+    if (left.length) keepTyped(unsent(), left)
+    else forgetTyped(unsent())
   }
 
   async function load() {
@@ -80,6 +94,7 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
   }
   const post = (b: Batch) => {
     const since = base.value!.seq
+    keptAlive = isLeaving()
     if (b.turn) {
       const body = { client_id: b.id, since }
       return b.turn === 'undo'
@@ -103,7 +118,7 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
       b.done()
     } catch (e) {
       if (mine !== turn) return
-      if (e instanceof ProblemError && e.status >= 400 && e.status < 500) {
+      if (e instanceof ProblemError && isRefusal(e.status)) {
         away.value = false
         setQueue(queue.value.slice(1))
         b.failed(e)
@@ -119,11 +134,33 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
     }
     void send()
   }
+  /** The page goes away: all that waits is sent at once. What is on its way already
+   * may be in it too; the server does an operation once. */
+  function hurry() {
+    const batches = queue.value.slice(0, queue.value.findIndex((b) => b.turn) >>> 0)
+    if (!base.value || !batches.length || (batches.length === 1 && keptAlive)) return
+    const body = { since: base.value.seq, ops: batches.flatMap((b) => b.ops) }
+    void api.POST('/api/repositories/{repository}/plans/{plan}/ops', { params: at(), body }).catch(() => {}) // it is kept here
+  }
   const add = (b: Omit<Batch, 'done' | 'failed'>) =>
     new Promise<void>((done, failed) => {
       setQueue([...queue.value, { ...b, done, failed }])
       void send()
     })
+
+  /** Sends what this tab, or one that is closed, could not. */
+  async function sendLeft() {
+    const name = unsent()
+    const left = await leftBehind<Batch['ops'][]>(name)
+    if (name !== unsent() || !left.length) return
+    // nobody waits for these any more: what is refused of them is told here
+    const failed = (e: unknown) => notice(`Something you did before was not taken: ${words(e)}`, { fault: true })
+    const mine = new Set(queue.value.flatMap((b) => b.ops.map((o) => o.client_id)))
+    const batches = left.flatMap((l) => l.value).filter((ops) => !mine.has(ops[0]?.client_id ?? ''))
+    setQueue([...batches.map((ops) => ({ id: newId(), ops, done: () => {}, failed })), ...queue.value])
+    for (const l of left) if (l.tab !== ownTab()) forgetTyped(name, l.tab)
+    void send()
+  }
 
   watch(
     () => [toValue(repository), toValue(plan)],
@@ -131,10 +168,10 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
       clearTimeout(timer)
       head.value = base.value = null
       sending = false
-      // nobody waits for these any more: what is refused of them is told here
-      const failed = (e: unknown) => notice(`Something you did before was not taken: ${words(e)}`, { fault: true })
-      queue.value = (unsent.value[key()] ?? []).map((ops) => ({ id: newId(), ops, done: () => {}, failed }))
+      queue.value = []
+      writers.value = new Map()
       void load()
+      void sendLeft()
     },
     { immediate: true },
   )
@@ -146,16 +183,34 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
   )
   const online = () => void send()
   window.addEventListener('online', online)
+  window.addEventListener('pagehide', hurry)
+  const endSignedIn = onSignedIn(online)
   onScopeDispose(() => {
     turn++
     clearTimeout(timer)
     window.removeEventListener('online', online)
+    window.removeEventListener('pagehide', hurry)
+    endSignedIn()
   })
+  /** The passage as it is or was, if it is not in the plan any more. */
+  function removal(id: string): Removal | null {
+    const passage = seen.value?.passages.get(id)
+    const chapter = seen.value?.chapters.get(passage?.chapter ?? '')
+    if (!passage || !chapter || !(passage.removed || chapter.removed)) return null
+    const part = passage.removed ? passage : chapter
+    const back: Op[] = []
+    if (chapter.removed) back.push({ kind: 'restore-chapter', id: chapter.id })
+    if (passage.removed) back.push({ kind: 'restore-passage', id })
+    return { passage, by: writers.value.get(writerKey(part.id)) ?? 'You', back }
+  }
 
   return {
     plan: shown,
     error,
     away,
+    removal,
+    /** Who else set a field last; "" is nobody since the plan was opened. */
+    writer: (part: string, field: string) => writers.value.get(writerKey(part, field)) ?? '',
     /** How many batches are on their way. */
     waiting: computed(() => queue.value.length),
     /** Resolves once the server has them, and throws why it does not take them. */

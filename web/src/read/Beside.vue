@@ -2,17 +2,13 @@
 import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 import { useRouter } from 'vue-router'
 import { api, data, type Schemas } from '@/api/client'
 
 /** What stands beside a file: a twin, its tests, another state of itself, or any
  * other file. */
 const open = defineModel<boolean>({ required: true })
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 const props = defineProps<{ repository: number; path: string; at?: string; links?: Schemas['LinksInfo'] }>()
 const router = useRouter()
 const typed = ref('')
@@ -45,7 +41,7 @@ function go(beside: string, at?: string) {
 </script>
 
 <template>
-  <a-modal v-model:open="open" transition-name="" mask-transition-name="" title="Put beside it" :footer="null" width="640px">
+  <Dialog v-if="open" title="Put beside it" :width="640" @close="open = false">
     <template v-if="offers.length">
       <ul>
         <li v-for="o in offers" :key="o.path">
@@ -68,7 +64,7 @@ function go(beside: string, at?: string) {
       </li>
       <li v-if="asked.trim() && found && !found.files.length" class="soft">No path of this survey holds “{{ asked }}”.</li>
     </ul>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

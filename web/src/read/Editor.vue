@@ -1,13 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 import { editorAddress, editorPattern, faultOf } from './editor'
 
 const open = defineModel<boolean>({ required: true })
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 const props = defineProps<{ path: string; line: number }>()
 const typed = ref(editorPattern.value)
 const fault = computed(() => (typed.value.trim() ? faultOf(typed.value) : ''))
@@ -20,14 +16,14 @@ function keep() {
 </script>
 
 <template>
-  <a-modal
-    v-model:open="open"
-    transition-name=""
-    mask-transition-name=""
+  <Dialog
+    v-if="open"
     title="Your own editor"
-    ok-text="Keep"
-    :ok-button-props="{ disabled: !!fault }"
-    @ok="keep"
+    ok="Save"
+    :disabled="!!fault"
+    :unsaved="typed !== editorPattern"
+    @close="open = false"
+    @save="keep"
   >
     <p>
       An address that opens a place in the editor on this machine. <code>{path}</code> stands for the path in the repository,
@@ -45,7 +41,7 @@ function keep() {
       Here it would be <span class="mono">{{ example }}</span>
     </p>
     <p v-else class="soft">Left empty, nothing is opened. It is kept in this browser alone.</p>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

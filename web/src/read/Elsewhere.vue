@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { closeOnEscape } from '@/frame/keys'
+import Dialog from '@/frame/Dialog.vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
 import { notice } from '@/frame/notice'
@@ -10,10 +10,6 @@ import { writeRange, type Range } from '@/words/range'
 
 /** The same place at another commit. */
 const open = defineModel<boolean>({ required: true })
-closeOnEscape(
-  () => open.value,
-  () => (open.value = false),
-)
 const props = defineProps<{ repository: number; path: string; at?: string; range: Range }>()
 const route = useRoute()
 const router = useRouter()
@@ -71,14 +67,7 @@ async function go(to: string) {
 </script>
 
 <template>
-  <a-modal
-    v-model:open="open"
-    transition-name=""
-    mask-transition-name=""
-    title="The same place at another commit"
-    :footer="null"
-    width="640px"
-  >
+  <Dialog v-if="open" title="The same place at another commit" :width="640" @close="open = false" @save="typed.trim() && go(typed.trim())">
     <p class="soft">
       {{ path }}, {{ range.start === range.end ? 'line' : 'lines' }} {{ lineSpan(range.start, range.end) }}: the lines are followed there.
     </p>
@@ -99,7 +88,7 @@ async function go(to: string) {
         <span class="soft subject">{{ r.subject }}</span>
       </li>
     </ul>
-  </a-modal>
+  </Dialog>
 </template>
 
 <style scoped>

@@ -291,7 +291,7 @@ useEventListener(window, 'pagehide', leave)
       />
     </Teleport>
     <Side v-if="!quiet" v-model="side" :named="!!name" @quiet="quiet = true">
-      <NameCard v-if="name && side === 'name'" :repository="id" :path="path" :place="name" @close="askName(null)" />
+      <NameCard v-if="name && side === 'name'" :repository="id" :path="path" :place="name" @close="side = 'margin'" />
       <Margin
         v-else-if="side === 'margin'"
         :repository="id"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onMounted, useTemplateRef } from 'vue'
+import { useTemplateRef } from 'vue'
+import { useSheet } from '@/frame/sheet'
 import { count } from '@/words/format'
 import { mostHits } from './find'
 
@@ -8,12 +9,13 @@ defineProps<{ total: number; more: boolean; at: number; repositoryWide: unknown 
 const emit = defineEmits<{ step: [by: number]; close: [] }>()
 const box = useTemplateRef<HTMLInputElement>('box')
 const focus = () => box.value?.select()
-onMounted(focus)
+const bar = useTemplateRef<HTMLElement>('bar')
+useSheet({ element: () => bar.value, modal: false, close: () => emit('close') })
 defineExpose({ focus })
 </script>
 
 <template>
-  <div class="find" role="search" @keydown.esc.stop="emit('close')">
+  <div ref="bar" class="find" role="search">
     <input
       ref="box"
       v-model="typed"

@@ -7,6 +7,7 @@ import { useMe } from '@/account/me'
 import { Corrections } from '@/correct'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
+import Dialog from '@/frame/Dialog.vue'
 import Hook from './Hook.vue'
 
 const repository = useRepository()
@@ -139,19 +140,20 @@ async function copy() {
     <section v-if="keeper">
       <h2>Remove</h2>
       <a-button danger @click="removing = true">Remove this repository …</a-button>
-      <a-modal
-        v-model:open="removing"
+      <Dialog
+        v-if="removing"
         :title="`Remove ${repository.name}?`"
-        ok-text="Remove everything"
-        :ok-button-props="{ danger: true, disabled: confirm !== repository.name }"
-        cancel-text="Keep it"
-        @ok="remove"
+        ok="Delete everything"
+        danger
+        :disabled="confirm !== repository.name"
+        @close="removing = false"
+        @save="remove"
       >
         <p>
           Its mirror, surveys, plans and everybody's progress go, and do not come back. The repository it was taken from stays as it is.
         </p>
         <label class="confirm">Type its name, {{ repository.name }}<a-input v-model:value="confirm" /></label>
-      </a-modal>
+      </Dialog>
     </section>
   </div>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { words, type Schemas } from '@/api/client'
+import { useSheet } from '@/frame/sheet'
 import { count, many, short } from '@/words/format'
 import Origin from './Origin.vue'
 import type { NamePlace } from './names'
@@ -9,6 +10,8 @@ import { usesBy } from './uses'
 
 const props = defineProps<{ repository: number; path: string; place: NamePlace }>()
 const emit = defineEmits<{ close: [] }>()
+const element = useTemplateRef<HTMLElement>('element')
+useSheet({ element: () => element.value, modal: false, close: () => emit('close') })
 const repository = computed(() => props.repository)
 const {
   data: answer,
@@ -47,9 +50,9 @@ const rel = (r: Schemas['RelativeInfo']) => r.path && to(r.path, r.line)
 </script>
 
 <template>
-  <aside class="name" aria-label="What the name means">
+  <aside ref="element" class="name" aria-label="What the name means">
     <header>
-      <h2 class="mono">{{ answer?.name ?? '…' }}</h2>
+      <h2 class="mono" tabindex="0" data-first>{{ answer?.name ?? '…' }}</h2>
       <button class="link" @click="emit('close')">close <kbd>Esc</kbd></button>
     </header>
     <p v-if="error" class="soft" role="alert">{{ words(error) }}</p>

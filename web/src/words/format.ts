@@ -32,6 +32,13 @@ export function date(at: string | null | undefined): string {
   return at ? dates.format(new Date(at)) : '–'
 }
 
+const moments = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+
+/** "12 Sep, 14:05", where the reader is: of what was done, never of a commit. */
+export function dateTime(at: string): string {
+  return moments.format(new Date(at))
+}
+
 /** "Sept 2026"; nothing known → "–". */
 export function month(at: string | null | undefined): string {
   return at ? months.format(new Date(at)) : '–'

@@ -1,0 +1,6 @@
+export { keepTyped, forgetTyped, leftBehind, ownTab, typedBy } from './machine'
+export { answered, merge } from './merge'
+export { useKeptText, type Question } from './useKeptText'
+export { default as Questions } from './Questions.vue'
+export { default as LeftBehind } from './LeftBehind.vue'
+export { useTypedText } from './useTypedText'
