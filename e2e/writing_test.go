@@ -154,26 +154,22 @@ func TestComposerKeysActOnWhatHasTheFocus(t *testing.T) {
 func TestSheetsTakeHoldAndGiveBackTheFocus(t *testing.T) {
 	p := desk(t)
 	planWith(t, p)
-	const code, named = "/r/1/read?path=firmware/sampler.c&lines=45-49", "/r/1/read?path=firmware/sampler.c&name=12.5"
+	const code, named = "/r/1/read?path=firmware/sampler.c&lines=45-49", "/r/1/read?path=collector/main.go&lines=27&name=27.19"
 	for _, x := range []struct {
 		name, page, ready, first, key, sheet string
 		modal                                bool
 		typed, lost                          string // what would be lost, and what is asked
 	}{
 		{"write", code, ".cm-line", "l", "r", `[aria-label="Write beside the code"]`, false, "Why a median of five? a x n", ""},
-		{"add", code, ".cm-line", "l", "a", `dialog[aria-label="Add to the plan"]`, true, "?", "not saved"},
+		{"add", code, ".cm-line", "l", "a", `dialog[aria-label="Add to the plan"]`, true, "?", "What you wrote here"},
 		{"beside", code, ".cm-line", "l", "b", `dialog[aria-label="Put beside it"]`, true, "", ""},
 		{"at", code, ".cm-line", "l", "t", `dialog[aria-label="The same place at another commit"]`, true, "", ""},
 		{"help", code, ".cm-line", "l", "?", `dialog[aria-label="Keys that work here"]`, true, "", ""},
-		{"editor", code, ".cm-line", "l", "E", `dialog[aria-label="Your own editor"]`, true, "x", "not saved"},
+		{"editor", code, ".cm-line", "l", "E", `dialog[aria-label="Your own editor"]`, true, "x", "What you wrote here"},
 		{"find", code, ".cm-line", "l", "f", `[role="search"].find`, false, "", ""},
-		{"set aside", "/r/1/leads", ".row", "", "z", `dialog`, true, "", ""},
-		{"uses", named, ".definition .row", "l", "u", `aside.name`, false, "", ""},
+		{"uses", named, ".definition .source", "l", "u", `aside.name`, false, "", ""},
 	} {
 		t.Run(x.name, func(t *testing.T) {
-			if x.name == "set aside" {
-				t.Skip("see below")
-			}
 			steps(t, p.Open(x.page), p.Visible(x.ready), p.Settle())
 			steps(t, p.Press(x.first), p.Visible(".cm-content:focus"), p.Press(x.key), p.Visible(x.sheet+":focus-within"))
 			if x.modal {
@@ -194,4 +190,17 @@ func TestSheetsTakeHoldAndGiveBackTheFocus(t *testing.T) {
 			steps(t, p.Gone(x.sheet), p.Visible(".cm-content:focus"))
 		})
 	}
+	// the same where a button opens it
+	for _, x := range []struct{ name, page, button, sheet string }{
+		{"publish", "/r/1/plans/1/compose", `.acts .ant-btn-primary`, `dialog[aria-label="Publish edition 1"]`},
+		{"words", "/r/1/leads/tagged", `button[title^="The agreed words"]`, `dialog[aria-label="Words of tagged comments"]`},
+		{"rules", "/r/1/leads/tagged", `button[title^="Rules"]`, `dialog[aria-label="Rules that hide tagged comments"]`},
+		{"delete", "/r/1/settings", `.ant-btn-dangerous`, `dialog[aria-label^="Remove"]`},
+	} {
+		t.Run(x.name, func(t *testing.T) {
+			steps(t, p.Open(x.page), p.ClickAt(x.button), p.Visible(x.sheet+":focus-within"), p.Press(kb.Tab+kb.Tab+kb.Tab+kb.Tab+kb.Tab+kb.Tab), p.Visible(x.sheet+":focus-within"))
+			steps(t, p.Press(kb.Escape), p.Gone(x.sheet), p.Visible(x.button+":focus"))
+		})
+	}
+	steps(t, p.Open("/r/1/leads"), p.Visible(".lead, [role=option], .rows"), p.Settle(), p.Press(kb.ArrowDown), p.Press("s"), p.Visible(`dialog [name="reason"]:focus`), p.Press("seen"), p.Press(kb.Escape), p.See("What you wrote here"), p.Press(kb.Escape), p.PressWith(kb.Enter, chromedp.ModifierCtrl), p.Gone("dialog[open]"))
 }

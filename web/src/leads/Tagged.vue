@@ -161,8 +161,8 @@ const narrowed = computed(() => keys.some((k) => query.value[k]?.length) || !!qu
   <div class="page-tagged">
     <Sections>
       <Views :repository="id" page="tagged" :writer="writer" />
-      <button class="link" @click="wordsOpen = true">words</button>
-      <button class="link" @click="rulesOpen = true">
+      <button class="link" title="The agreed words, what they mean, and your team’s own" @click="wordsOpen = true">words</button>
+      <button class="link" title="Rules that hide tagged comments" @click="rulesOpen = true">
         {{ head?.hidden ? `${count(head.hidden)} hidden by rules` : 'rules' }}
       </button>
       <span class="soft">take along <a :href="table('csv')" download>CSV</a> · <a :href="table('json')" download>JSON</a></span>
