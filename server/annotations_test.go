@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"net/url"
 	"os"
@@ -312,6 +313,57 @@ func TestThreadsMoveToAnotherCopy(t *testing.T) {
 	for text, want := range map[string]int{"nonsense": 422, `{"items":[]}`: 422, `[{"id":"x","body":"y","target":"https://elsewhere.example"}]`: 200} {
 		status, answer := d.writer.do("POST", to+"/notes/annotations", raw(text))
 		assert.Equal(t, want, status, answer)
+	}
+	// every quote is a piece of its file, and one that comes alone is found by it
+	source, err := os.ReadFile("../demo/_marshgauge/firmware/sampler.c")
+	require.NoError(t, err)
+	var page struct {
+		Items []struct {
+			Target json.RawMessage `json:"target"`
+		} `json:"items"`
+	}
+	require.NoError(t, json.Unmarshal([]byte(document), &page))
+	quoted := 0
+	for _, item := range page.Items {
+		var target struct {
+			Selector []struct{ Type, Prefix, Exact, Suffix string } `json:"selector"`
+		}
+		_ = json.Unmarshal(item.Target, &target) // a reply's is a name
+		for _, sel := range target.Selector {
+			if sel.Type == "TextQuoteSelector" {
+				quoted++
+				assert.Contains(t, string(source), sel.Prefix+sel.Exact+sel.Suffix)
+			}
+		}
+	}
+	assert.Equal(t, 2, quoted)
+	for name, c := range map[string]struct {
+		selector   string
+		start, end int // 0: it is told as a problem
+	}{
+		"a quote alone":                {`{"type":"TextQuoteSelector","exact":"return median_of(window, SAMPLES);"}`, 1, 1},
+		"a quote of several lines":     {`{"type":"TextQuoteSelector","exact":"SAMPLES);\n}"}`, 1, 2},
+		"a quote that is nowhere":      {`{"type":"TextQuoteSelector","exact":"nothing of the kind"}`, 0, 0},
+		"positions alone":              {`{"type":"TextPositionSelector","start":0,"end":3}`, 1, 1},
+		"positions behind the end":     {`{"type":"TextPositionSelector","start":0,"end":300000}`, 0, 0},
+		"a selector nobody knows here": {`{"type":"XPathSelector","value":"/a"}`, 0, 0},
+	} {
+		t.Run(name, func(t *testing.T) {
+			uid := strings.ReplaceAll(name, " ", "-")
+			took := get[server.BroughtInfo](d.writer, "POST", to+"/notes/annotations", raw(fmt.Sprintf(`[{"id":%q,"body":"x","target":{"source":"firmware/sampler.c","selector":%s}}]`, uid, c.selector)))
+			if c.start == 0 {
+				assert.Equal(t, []int{0, 1}, []int{took.Added, took.Passed})
+				require.Len(t, took.Problems, 1)
+				return
+			}
+			require.Equal(t, 1, took.Added, "%v", took.Problems)
+			for _, x := range get[server.OnPath](d.writer, "GET", to+"/annotations?path=firmware/sampler.c", nil).Threads {
+				if x.UID == uid {
+					assert.Equal(t, []any{"lines", c.end - c.start}, []any{x.Target.Kind, x.Placed.End - x.Placed.Start})
+					assert.Contains(t, x.Target.Quote.Exact, map[bool]string{true: "SAMPLES", false: "#include"}[strings.Contains(name, "quote")])
+				}
+			}
+		})
 	}
 	// a commit that this copy does not have: the place is found by the quoted text
 	foreign := strings.ReplaceAll(strings.ReplaceAll(document, th.Target.Commit, strings.Repeat("ab", 20)), "annotation:", "annotation:far-")

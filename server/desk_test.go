@@ -98,11 +98,16 @@ func TestLinesAreFollowedAndCompared(t *testing.T) {
 		return get[server.FollowInfo](c, "GET", at+"/follow?"+query, nil)
 	}
 	f := follow("path=b.txt&to=first&start=3&end=4")
-	assert.Equal(t, server.FollowInfo{Commit: f.Commit, Path: "a.txt", Start: 2, End: 3, State: place.Moved}, f, "under its old name")
+	assert.Equal(t, server.FollowInfo{Commit: f.Commit, Path: "a.txt", Start: 2, End: 3, State: place.Moved, Candidates: []place.Candidate{}}, f, "under its old name")
 	assert.Equal(t, place.Changed, follow("path=b.txt&to=first&start=5&end=6").State)
 	gone := follow("path=b.txt&to=first&start=1&end=1")
-	assert.Equal(t, place.Gone, gone.State)
+	assert.Equal(t, []any{place.Gone, "a.txt", 1}, []any{gone.State, gone.Path, gone.Start}, "the file is shown all the same")
 	assert.Equal(t, place.Same, follow("path=a.txt&at=first&to=first&start=2&end=2").State)
+	// whoever follows lines by hand is told what a note on them is told
+	wrote := get[server.WrittenInfo](c, "POST", at+"/annotations", map[string]any{"target": map[string]any{"kind": "lines", "path": "a.txt", "at": "first", "start": 2, "end": 3}, "text": "here", "kind": "note"})
+	placed := get[server.WholeThread](c, "GET", fmt.Sprintf("%s/annotations/%d", at, wrote.Thread.ID), nil).Thread.Placed
+	hand := follow("path=a.txt&at=first&to=main&start=2&end=3")
+	assert.Equal(t, []any{placed.Path, placed.Start, placed.End, placed.What}, []any{hand.Path, hand.Start, hand.End, string(hand.State)})
 	since := get[server.SinceInfo](c, "GET", at+"/since?path=a.txt&at=first", nil)
 	assert.Equal(t, []any{"main", 2}, []any{since.Branch, since.Changes})
 

@@ -6,11 +6,13 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strings"
 	"time"
 	"unicode/utf8"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"juxtagram/core/follow"
 	"juxtagram/core/note"
 	"juxtagram/core/place"
 	"juxtagram/core/webanno"
@@ -111,12 +113,15 @@ func (s *Server) exported(ctx context.Context, w *who, firsts []store.Annotation
 		t := webanno.Thread{Note: asNote(a), Kind: a.Kind, State: a.State, StateBy: a.StateBy, Asked: a.AskedName, Private: a.Private, Tags: a.Tags,
 			Target: webanno.Target{Kind: a.Target.Kind, Commit: a.Target.Commit, Path: a.Target.Path, Start: a.Target.Start, End: a.Target.End, Symbol: a.Target.Symbol, Quote: a.Target.Quote}}
 		if a.Target.Start > 0 {
-			text, err := p.Text(a.Target.Commit, a.Target.Path)
+			content, err := p.Content(a.Target.Commit, a.Target.Path)
 			if err != nil && !errors.Is(err, place.ErrNoText) {
 				return nil, err
 			}
-			if text != nil {
-				t.Target.From, t.Target.To = characters(text, a.Target.Start, a.Target.End)
+			if err == nil {
+				t.Target.Quote, t.Target.From, t.Target.To = place.PieceOf(content, a.Target.Start, a.Target.End)
+			}
+			if q := t.Target.Quote; !utf8.ValidString(q.Before + q.Exact + q.After) {
+				t.Target.Quote = place.Quote{} // JSON cannot hold these bytes: lines and characters tell
 			}
 		}
 		for _, f := range followed[a.ID] {
@@ -132,22 +137,6 @@ func (s *Server) exported(ctx context.Context, w *who, firsts []store.Annotation
 		out = append(out, t)
 	}
 	return out, nil
-}
-
-// characters is where lines start..end stand in a text, in characters from 0,
-// a line's end being one.
-func characters(t *place.Text, start, end int) (from, to int) {
-	for i, l := range t.Lines {
-		if i == start-1 {
-			from = to
-		}
-		to += utf8.RuneCountInString(l)
-		if i == end-1 {
-			break
-		}
-		to++
-	}
-	return from, to
 }
 
 // BroughtInfo tells what became of a document.
@@ -171,9 +160,17 @@ func (s *Server) importNotes(ctx context.Context, w *who, in *struct {
 	}
 	info := BroughtInfo{Problems: append([]webanno.PassedOver{}, doc.Problems...), Foreign: append([]string{}, doc.Foreign...), Passed: doc.Passed, Untold: true}
 	var threads []store.Imported
+	p, err := s.placing(ctx, w, w.repository.Pin)
+	if err != nil {
+		return nil, err
+	}
 	for i := range doc.Threads {
 		t := &doc.Threads[i]
-		if err := note.Check(t.Text); err != nil {
+		err := note.Check(t.Text)
+		if err == nil {
+			err = p.selected(ctx, &t.Target)
+		}
+		if err != nil {
 			info.Passed++
 			info.tell(t.UID, err.Error())
 			continue
@@ -200,6 +197,42 @@ func (b *BroughtInfo) tell(id, why string) {
 	}
 }
 
+// selected finds the lines of a target that names text of a file and no lines, at its
+// commit, or at this one where the repository does not have that. The error, for a
+// person, says why it has no place.
+func (p *placing) selected(ctx context.Context, t *webanno.Target) error {
+	if t.Kind != store.OnFile || t.Quote.Exact == "" && t.To == 0 {
+		return nil
+	}
+	commit := t.Commit
+	if there, err := p.Has(ctx, commit); err != nil || !there || commit == "" {
+		commit = p.Commit()
+	}
+	content, err := p.Content(commit, t.Path)
+	if errors.Is(err, place.ErrNoText) {
+		return fmt.Errorf("it selects text of %.200q, which has none in this repository", t.Path)
+	}
+	if err != nil {
+		return err
+	}
+	start, end, ok := place.Quoted(content, t.Quote)
+	if !ok && t.Quote.Exact != "" {
+		list := place.Search(place.NewText(t.Path, content), t.Quote)
+		if len(list) > 0 && list[0].Like > follow.Surely && (len(list) == 1 || list[1].Like < list[0].Like-0.1) {
+			start, end, ok = list[0].Start, list[0].End, true
+		}
+	}
+	if !ok && t.To > 0 && (t.Quote.Exact == "" || commit == t.Commit) {
+		start, end, ok = place.LinesAt(content, t.From, t.To)
+	}
+	if !ok {
+		return fmt.Errorf("the text that it selects is not found in %.200q, or stands there several times", t.Path)
+	}
+	t.Kind, t.Commit, t.Start, t.End = store.OnLines, commit, start, end
+	t.Quote = place.QuoteOf(place.NewText(t.Path, content), start, end)
+	return nil
+}
+
 // imported is a thread as it is kept. Nobody writes in another's name: an author
 // is a name alone, but for whoever takes the document in.
 func (s *Server) imported(w *who, t *webanno.Thread) store.Imported {
@@ -216,6 +249,9 @@ func (s *Server) imported(w *who, t *webanno.Thread) store.Imported {
 	x := store.Imported{First: as(&t.Note), Answer: t.Answer, Commits: t.Commits}
 	x.First.Kind, x.First.State, x.First.StateBy, x.First.AskedName = t.Kind, t.State, t.StateBy, t.Asked
 	x.First.Target = &store.NoteTarget{Kind: t.Target.Kind, Commit: t.Target.Commit, Path: t.Target.Path, Start: t.Target.Start, End: t.Target.End, Symbol: t.Target.Symbol, Quote: t.Target.Quote}
+	// a piece of a text has its line ends, a quote of lines has none around it
+	q := &x.First.Target.Quote
+	q.Before, q.After = strings.TrimSuffix(q.Before, "\n"), strings.TrimPrefix(q.After, "\n")
 	if x.First.Target.Commit == "" {
 		x.First.Target.Commit = w.repository.Pin
 		if t.Target.Start > 0 || t.Target.Quote.Exact != "" {

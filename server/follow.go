@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"juxtagram/core/follow"
 	"juxtagram/core/place"
 )
 
@@ -18,13 +19,15 @@ func (s *Server) followRoutes() []route {
 	}
 }
 
-// FollowInfo is what became of some lines at another commit.
+// FollowInfo is what became of some lines at another commit, by the same search that
+// follows annotations and passages.
 type FollowInfo struct {
-	Commit string      `json:"commit" doc:"The other one, as a full id"`
-	Path   string      `json:"path" doc:"Of the file there; empty: it is not there"`
-	Start  int         `json:"start"`
-	End    int         `json:"end"`
-	State  place.State `json:"state" enum:"same,moved,changed,gone"`
+	Commit     string            `json:"commit" doc:"The other one, as a full id"`
+	Path       string            `json:"path" doc:"Of the file there; empty: it is not there"`
+	Start      int               `json:"start" doc:"Of lines that are gone: where one looks for them"`
+	End        int               `json:"end"`
+	State      place.State       `json:"state" enum:"same,moved,changed,gone"`
+	Candidates []place.Candidate `json:"candidates" doc:"Of lines that are gone: where they may be, the likeliest first"`
 }
 
 func (s *Server) follow(ctx context.Context, w *who, in *struct {
@@ -37,46 +40,61 @@ func (s *Server) follow(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	g := s.jobs.Git(w.repository.ID)
-	commit, err := g.Resolve(ctx, in.To)
+	commit, err := s.jobs.Git(w.repository.ID).Resolve(ctx, in.To)
 	if err != nil {
 		return nil, err
 	}
-	info := FollowInfo{Commit: commit, Path: in.Path, Start: in.Start, End: max(in.Start, in.End), State: place.Same}
-	if commit == from.commit {
-		return answer(info), nil
-	}
-	other, err := s.blobIn(ctx, w, commit, in.Path)
+	p, err := s.placing(ctx, w, commit)
 	if err != nil {
 		return nil, err
 	}
-	if other == "" {
-		if info.Path, err = g.Renamed(ctx, from.commit, commit, in.Path); err != nil {
+	point := follow.Point{Kind: follow.Lines, Commit: from.commit, Path: in.Path, Start: in.Start, End: max(in.Start, in.End)}
+	text, err := p.Text(from.commit, in.Path)
+	switch {
+	case errors.Is(err, place.ErrNoText): // binary: the file as a whole
+		point.Kind = follow.File
+	case err != nil:
+		return nil, err
+	default:
+		point.End = min(point.End, len(text.Lines))
+		point.Start = min(point.Start, point.End)
+		point.Quote = place.QuoteOf(text, point.Start, point.End)
+	}
+	o, err := p.Point(ctx, &point)
+	if err != nil {
+		return nil, err
+	}
+	info := FollowInfo{commit, o.Path, o.Start, o.End, o.What, append([]place.Candidate{}, o.Candidates...)}
+	if o.What == place.Gone {
+		if err := s.whereGone(ctx, p, &point, &info); err != nil {
 			return nil, err
 		}
-		if info.Path == "" {
-			info.State = place.Gone
-			return answer(info), nil
-		}
-		if other, err = s.blobIn(ctx, w, commit, info.Path); err != nil {
-			return nil, err
-		}
 	}
-	hunks, err := g.Compare(ctx, from.blob, other, false)
-	if err != nil {
-		return nil, err
-	}
-	info.Start, info.End, info.State = place.Follow(hunks, info.Start, info.End)
 	return answer(info), nil
 }
 
-// blobIn is the blob of a path at a commit; "": there is none.
-func (s *Server) blobIn(ctx context.Context, w *who, commit, path string) (string, error) {
-	f, err := s.findIn(ctx, w, commit, path)
-	if f == nil {
-		return "", err
+// whereGone shows, of lines that are gone, the file that held them, where it is there.
+func (s *Server) whereGone(ctx context.Context, p *placing, point *follow.Point, info *FollowInfo) error {
+	file := *point
+	file.Kind = follow.File
+	o, err := p.Point(ctx, &file)
+	if err != nil || o.What == place.Gone {
+		return err
 	}
-	return f.blob, nil
+	info.Path, info.Start, info.End = o.Path, 1, 1
+	text, err := p.Text(info.Commit, o.Path)
+	if err == nil {
+		info.Start = max(1, min(point.Start, len(text.Lines)))
+		info.End = info.Start
+	}
+	if len(info.Candidates) > 0 {
+		c := info.Candidates[0]
+		info.Path, info.Start, info.End = c.Path, c.Start, c.End
+	}
+	if errors.Is(err, place.ErrNoText) {
+		err = nil
+	}
+	return err
 }
 
 // findIn is find for a file that may not be there: nil.

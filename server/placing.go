@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"fmt"
+	"path"
 	"slices"
 	"time"
 
@@ -73,7 +74,7 @@ func (s *Server) placing(ctx context.Context, w *who, commit string) (*placing, 
 	if err != nil {
 		return nil, err
 	}
-	outlines := func(ctx context.Context, path string) ([]lang.Symbol, error) {
+	outlines := func(ctx context.Context, commit, path string) ([]lang.Symbol, error) {
 		return s.outlineAt(ctx, w, commit, path)
 	}
 	return &placing{follow.New(s.jobs.Git(w.repository.ID), s.readers.blobs(w.repository.ID), l.Log, commit, outlines), l}, nil
@@ -105,6 +106,41 @@ func (p *placing) place(ctx context.Context, t *store.NoteTarget) (store.Placed,
 	if kind == "" {
 		return store.Placed{What: string(place.Same), Path: t.Path, Like: 1}, nil
 	}
-	o, err := p.Point(ctx, &follow.Point{Kind: kind, Commit: t.Commit, Path: t.Path, Start: t.Start, End: t.End, Symbol: t.Symbol, Quote: t.Quote})
+	point := follow.Point{Kind: kind, Commit: t.Commit, Path: t.Path, Start: t.Start, End: t.End, Symbol: t.Symbol, Quote: t.Quote}
+	o, err := p.Point(ctx, &point)
+	if err == nil && o.What == place.Gone {
+		var wider []place.Candidate
+		wider, err = p.wider(ctx, &point)
+		o.Candidates = append(o.Candidates, wider...)
+	}
 	return store.Placed{What: string(o.What), Path: o.Path, Start: o.Start, End: o.End, Like: o.Like, Reason: string(o.Reason), ReasonCommit: o.Commit, Candidates: o.Candidates}, err
+}
+
+// wider are the file and the folder around something that is gone, as far as they are
+// there: what a person may attach its note to instead. They are alike in nothing.
+func (p *placing) wider(ctx context.Context, point *follow.Point) ([]place.Candidate, error) {
+	var out []place.Candidate
+	at := point.Path
+	if point.Kind != follow.Folder {
+		file := *point
+		file.Kind = follow.File
+		o, err := p.Point(ctx, &file)
+		if err != nil {
+			return nil, err
+		}
+		if o.What != place.Gone && point.Kind != follow.File {
+			out = append(out, place.Candidate{Spot: place.Spot{Path: o.Path}, Why: "file"})
+			at = o.Path
+		}
+	}
+	for dir := path.Dir(at); dir != "." && dir != "/" && dir != ""; dir = path.Dir(dir) {
+		there, err := p.HasFolder(ctx, dir)
+		if err != nil {
+			return nil, err
+		}
+		if there {
+			return append(out, place.Candidate{Spot: place.Spot{Path: dir}, Why: "folder"}), nil
+		}
+	}
+	return out, nil
 }

@@ -129,7 +129,7 @@ func withFollower(ctx context.Context, source, at string, plans []*planFile, do 
 		if err != nil {
 			return err
 		}
-		return do(follow.New(m.git, m.blobs, log, commit, func(ctx context.Context, path string) ([]lang.Symbol, error) {
+		return do(follow.New(m.git, m.blobs, log, commit, func(ctx context.Context, commit, path string) ([]lang.Symbol, error) {
 			d, _, err := m.read(ctx, commit, path)
 			if d == nil {
 				return nil, err

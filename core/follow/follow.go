@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"slices"
+	"strings"
 
 	"juxtagram/core/facts"
 	"juxtagram/core/gitlog"
@@ -34,9 +35,8 @@ type Point struct {
 // followed from.
 const CommitAbsent place.Reason = "commit-absent"
 
-// Outlines gives the outline of a file at the commit that is followed to; nil where
-// it has none.
-type Outlines func(ctx context.Context, path string) ([]lang.Symbol, error)
+// Outlines gives the outline of a file at a commit; nil where it has none.
+type Outlines func(ctx context.Context, commit, path string) ([]lang.Symbol, error)
 
 // Follower finds points at one commit. It is not safe for use by several goroutines.
 type Follower struct {
@@ -95,20 +95,40 @@ func (f *Follower) Text(commit, path string) (*place.Text, error) {
 	if t := f.texts[key]; t != nil {
 		return t, nil
 	}
-	content, err := f.blobs.Read(id, facts.MaxRead)
-	if large := (*repo.TooLargeError)(nil); errors.As(err, &large) {
-		return nil, place.ErrNoText
-	}
+	content, err := f.content(id)
 	if err != nil {
 		return nil, err
 	}
-	content, _ = facts.Text(content)
-	if slices.Contains(content[:min(len(content), 8000)], 0) {
-		return nil, place.ErrNoText // binary
-	}
-	t := place.NewText(path, string(content))
+	t := place.NewText(path, content)
 	f.texts[key] = t
 	return t, nil
+}
+
+// Content is a file at a commit as UTF-8, line ends as they are; errors as of Text.
+func (f *Follower) Content(commit, path string) (string, error) {
+	id, err := f.Find(commit, path)
+	if errors.Is(err, repo.ErrNoFile) {
+		return "", place.ErrNoFile
+	}
+	if err != nil {
+		return "", err
+	}
+	return f.content(id)
+}
+
+func (f *Follower) content(blob string) (string, error) {
+	content, err := f.blobs.Read(blob, facts.MaxRead)
+	if large := (*repo.TooLargeError)(nil); errors.As(err, &large) {
+		return "", place.ErrNoText
+	}
+	if err != nil {
+		return "", err
+	}
+	content, _ = facts.Text(content)
+	if slices.Contains(content[:min(len(content), 8000)], 0) {
+		return "", place.ErrNoText // binary
+	}
+	return string(content), nil
 }
 
 // along is the placer from a commit; nil: the log does not hold it.
@@ -136,7 +156,7 @@ func gone(why place.Reason) place.Outcome {
 // Point finds a point at the commit. Of one that is gone the spot is empty.
 func (f *Follower) Point(ctx context.Context, p *Point) (place.Outcome, error) {
 	if p.Kind == Folder {
-		return f.folder(ctx, p.Path)
+		return f.folder(ctx, p)
 	}
 	if p.Commit == f.commit {
 		return found(p.Path, p.Start, p.End), nil
@@ -148,8 +168,12 @@ func (f *Follower) Point(ctx context.Context, p *Point) (place.Outcome, error) {
 	case p.Kind == File:
 		return f.file(placer, p.Path)
 	case p.Kind == Symbol:
-		if out, err := f.symbol(ctx, placer, p); err != nil || out != nil {
-			return *out, err
+		out, err := f.symbol(ctx, placer, p)
+		if err != nil {
+			return place.Outcome{}, err
+		}
+		if out != nil {
+			return *out, nil
 		}
 	}
 	out, err := placer.Place(p.sign())
@@ -193,67 +217,147 @@ func (f *Follower) file(placer *place.Placer, path string) (place.Outcome, error
 	return out, nil
 }
 
-func (f *Follower) folder(ctx context.Context, path string) (place.Outcome, error) {
-	if path == "" {
-		return found("", 0, 0), nil
-	}
+// HasFolder tells whether the commit that is followed to has a folder.
+func (f *Follower) HasFolder(ctx context.Context, path string) (bool, error) {
 	entries, err := f.git.Folder(ctx, f.commit, path)
-	if ctx.Err() != nil {
-		return place.Outcome{}, ctx.Err()
+	if err != nil {
+		return false, ctx.Err() // git knows no such folder
 	}
-	if err != nil || len(entries) == 0 {
-		return gone(place.FileAbsent), nil
-	}
-	return found(path, 0, 0), nil
+	return len(entries) > 0, nil
 }
 
-// symbol finds a symbol by its name in its file; nil: it is not there, and is looked
-// for by its lines.
+// mostFiles is how many files of a folder are followed to find out where it went.
+const mostFiles = 200
+
+// folder finds a folder by its path, or where most of its files went together.
+func (f *Follower) folder(ctx context.Context, p *Point) (place.Outcome, error) {
+	if p.Path == "" || p.Commit == f.commit {
+		return found(p.Path, 0, 0), nil
+	}
+	if there, err := f.HasFolder(ctx, p.Path); err != nil || there {
+		return found(p.Path, 0, 0), err
+	}
+	placer := f.along(p.Commit)
+	if placer == nil {
+		return gone(place.FileAbsent), nil
+	}
+	files, err := f.git.Tree(ctx, p.Commit, p.Path)
+	if err != nil {
+		return gone(place.FileAbsent), ctx.Err()
+	}
+	went := map[string]int{} // folder → how many files keep their path below it
+	step := 1 + (len(files)-1)/mostFiles
+	followed := 0
+	for i := 0; i < len(files); i += step {
+		followed++
+		path := files[i].Path
+		if end, there := placer.EndOf(path); there {
+			if to, ok := strings.CutSuffix(end, path[len(p.Path):]); ok {
+				went[to]++
+			}
+		}
+	}
+	for to, n := range went {
+		if 2*n > followed { // more than half: there is one at most
+			out := found(to, 0, 0)
+			out.What, out.Like = place.Moved, float64(n)/float64(followed)
+			return out, nil
+		}
+	}
+	return gone(place.FileAbsent), nil
+}
+
+// symbol finds a symbol by its name in its file, overloads by their text; nil: it is
+// not there, and is looked for by its lines.
 func (f *Follower) symbol(ctx context.Context, placer *place.Placer, p *Point) (*place.Outcome, error) {
 	end, there := placer.EndOf(p.Path)
 	if !there {
 		return nil, nil
 	}
-	outline, err := f.outlines(ctx, end)
-	if err != nil {
-		return &place.Outcome{}, err
+	now, err := f.named(ctx, f.commit, end, p.Symbol)
+	if err != nil || len(now) == 0 {
+		return nil, err
 	}
-	i := slices.IndexFunc(outline, func(x lang.Symbol) bool { return x.Qualified == p.Symbol })
-	if i < 0 {
-		return nil, nil
-	}
-	x := found(end, outline[i].Start, outline[i].End)
-	x.What = place.Changed
 	out, err := placer.Place(p.sign())
 	if err != nil {
-		return &x, err
+		return nil, err
 	}
-	x.Like = out.Like
-	if (out.What == place.Same || out.What == place.Moved) && out.Spot == x.Spot {
-		x.What = out.What
+	x := now[0]
+	before, err := f.named(ctx, p.Commit, p.Path, p.Symbol)
+	if err != nil {
+		return nil, err
+	}
+	if len(now) > 1 || len(before) > 1 {
+		i := f.overload(now, end, &out, p)
+		if i < 0 {
+			return nil, nil
+		}
+		x = now[i]
+	}
+	found := found(end, x.Start, x.End)
+	found.What, found.Like = place.Changed, out.Like
+	if (out.What == place.Same || out.What == place.Moved) && out.Spot == found.Spot {
+		found.What = out.What
 		if end != p.Path {
-			x.What = place.Moved
+			found.What = place.Moved
 		}
 	}
-	return &x, nil
+	return &found, nil
+}
+
+// named are the symbols of a file that have a qualified name.
+func (f *Follower) named(ctx context.Context, commit, path, name string) ([]lang.Symbol, error) {
+	outline, err := f.outlines(ctx, commit, path)
+	if err != nil {
+		return nil, err
+	}
+	var list []lang.Symbol
+	for _, x := range outline {
+		if x.Qualified == name {
+			list = append(list, x)
+		}
+	}
+	return list, nil
+}
+
+// overload tells which of several symbols of one name is meant: the one that the
+// lines went to, else the one that reads most like them; -1 is none of them.
+func (f *Follower) overload(now []lang.Symbol, end string, out *place.Outcome, p *Point) int {
+	best, most := -1, 0
+	match := func(spot place.Spot) {
+		for i, x := range now {
+			if n := min(x.End, spot.End) - max(x.Start, spot.Start) + 1; n > most {
+				best, most = i, n
+			}
+		}
+	}
+	if out.What != place.Gone {
+		if out.Path == end {
+			match(out.Spot)
+		}
+		return best
+	}
+	text, err := f.Text(f.commit, end)
+	if err != nil {
+		return -1
+	}
+	if list := place.Search(text, p.Quote); len(list) > 0 && list[0].Like > Surely {
+		match(list[0].Spot)
+	}
+	return best
 }
 
 // candidate is the symbol in which something stood, where it is still there.
 func (f *Follower) candidate(ctx context.Context, path, symbol string) *place.Candidate {
-	outline, err := f.outlines(ctx, path)
-	if err != nil {
+	list, err := f.named(ctx, f.commit, path, symbol)
+	if err != nil || len(list) == 0 {
 		return nil // a candidate less
 	}
-	for _, x := range outline {
-		if x.Qualified == symbol {
-			return &place.Candidate{Spot: place.Spot{Path: path, Start: x.Start, End: x.End}, Like: 0.5, Why: "symbol"}
-		}
-	}
-	return nil
+	return &place.Candidate{Spot: place.Spot{Path: path, Start: list[0].Start, End: list[0].End}, Like: 0.5, Why: "symbol"}
 }
 
-// surely is the likeness from which on a quote found once is taken as found.
-const surely = 0.75
+// Surely is the likeness from which on a quote found once is taken as found.
+const Surely = 0.75
 
 // byText looks for what was quoted, where no history leads from the point's commit to
 // this one.
@@ -269,7 +373,7 @@ func (f *Follower) byText(p *Point) (place.Outcome, error) {
 		return found(p.Path, 0, 0), nil
 	}
 	list := place.Search(text, p.Quote)
-	if len(list) == 0 || list[0].Like <= surely || len(list) > 1 && list[1].Like >= list[0].Like-0.1 {
+	if len(list) == 0 || list[0].Like <= Surely || len(list) > 1 && list[1].Like >= list[0].Like-0.1 {
 		out := gone(place.TextNotFound)
 		out.Candidates = list
 		return out, nil
@@ -277,7 +381,7 @@ func (f *Follower) byText(p *Point) (place.Outcome, error) {
 	best := list[0]
 	out := found(best.Path, best.Start, best.End)
 	out.What, out.Like = place.Changed, best.Like
-	if best.Like > 0.99 {
+	if place.QuoteOf(text, best.Start, best.End).Exact == p.Quote.Exact {
 		out.What = place.Moved
 		if best.Start == p.Start && best.End == p.End {
 			out.What = place.Same

@@ -45,9 +45,12 @@ func TestPoints(t *testing.T) {
 	open := func(commits ...string) *follow.Follower {
 		log, err := gitlog.ReadBetween(context.Background(), g, commits)
 		require.NoError(t, err)
-		return follow.New(g, blobs, log, commits[0], func(_ context.Context, path string) ([]lang.Symbol, error) {
-			if path != "tide.go" {
+		return follow.New(g, blobs, log, commits[0], func(_ context.Context, commit, path string) ([]lang.Symbol, error) {
+			switch {
+			case path != "tide.go":
 				return nil, nil
+			case commit == first:
+				return outline(before), nil
 			}
 			return outline(after), nil
 		})

@@ -138,6 +138,49 @@ func TestSearchFindsWhatReadsMuchTheSame(t *testing.T) {
 	assert.Empty(t, place.QuoteOf(text, 40, 50).Exact)
 }
 
+// A piece is to the byte what stands in the text, whoever reads it, and leads back.
+func TestAPieceIsAPieceOfTheText(t *testing.T) {
+	r := rand.New(rand.NewSource(5))
+	ends := []string{"\n", "\r\n", "\n\n"}
+	for range 400 {
+		var b strings.Builder
+		n := 1 + r.Intn(60)
+		for i := range n {
+			b.WriteString(strings.Repeat([]string{"tide ", "größe ", "水位 ", "\t"}[r.Intn(4)], r.Intn(40)))
+			if i%7 == 3 {
+				b.WriteString(strings.Repeat("x", 3000))
+			}
+			fmt.Fprintf(&b, "%d%s", i, ends[r.Intn(3)])
+		}
+		content := b.String()
+		if r.Intn(2) == 0 {
+			content = strings.TrimSuffix(content, "\n")
+		}
+		lines := strings.Count(strings.TrimSuffix(content, "\n"), "\n") + 1
+		start := 1 + r.Intn(lines)
+		end := start + r.Intn(lines-start+1)
+		q, from, to := place.PieceOf(content, start, end)
+		runes := []rune(content)
+		assert.Equal(t, q.Exact, string(runes[from:to]))
+		assert.Equal(t, len(string(runes[:from]))-len(q.Before), strings.Index(content[len(string(runes[:from]))-len(q.Before):], q.Before+q.Exact+q.After)+len(string(runes[:from]))-len(q.Before))
+		if strings.TrimSpace(q.Exact) == "" {
+			continue
+		}
+		s, e, ok := place.LinesAt(content, from, to)
+		require.True(t, ok)
+		assert.Equal(t, start, s)
+		if s2, e2, ok := place.Quoted(content, q); ok {
+			assert.Equal(t, []int{s, e}, []int{s2, e2})
+		}
+	}
+	_, _, ok := place.Quoted("a\nb\na\n", place.Quote{Exact: "a"})
+	assert.False(t, ok, "it stands twice, and nothing tells which is meant")
+	s, e, ok := place.Quoted("a\nb\na\n", place.Quote{Exact: "a", Before: "b\n"})
+	assert.Equal(t, []any{3, 3, true}, []any{s, e, ok})
+	_, _, ok = place.LinesAt("abc", 2, 9)
+	assert.False(t, ok)
+}
+
 // Any two texts can be compared, and every line stands in the text it is said to.
 func FuzzCompare(f *testing.F) {
 	f.Add("a\nb\nc\n", "b\nc\na\n")

@@ -3,6 +3,7 @@ package place
 import (
 	"sort"
 	"strings"
+	"unicode/utf8"
 )
 
 // Quote is a piece of text with what stood around it.
@@ -33,6 +34,138 @@ func QuoteOf(t *Text, start, end int) Quote {
 	}
 }
 
+// PieceOf quotes lines start..end (from 1) of a text as they stand in it, line ends
+// included: Before, Exact and After are one piece of it, to the byte. from and to are
+// where Exact stands, in characters from 0. Long quotes are cut, and After begins there.
+func PieceOf(content string, start, end int) (q Quote, from, to int) {
+	begin, stop := lineOffsets(content, start, end)
+	if begin >= stop {
+		return Quote{}, 0, 0
+	}
+	exact := strings.TrimSuffix(content[begin:stop], "\n")
+	exact = exact[:wholeRunes(exact, maxQuote)]
+	before := content[:begin]
+	if len(before) > maxContext {
+		cut := len(before) - maxContext
+		for cut < len(before) && !utf8.RuneStart(before[cut]) {
+			cut++
+		}
+		before = before[cut:]
+	}
+	after := content[begin+len(exact):]
+	after = after[:wholeRunes(after, maxContext)]
+	from = utf8.RuneCountInString(content[:begin])
+	return Quote{Exact: exact, Before: before, After: after}, from, from + utf8.RuneCountInString(exact)
+}
+
+// wholeRunes is how many bytes of s there are up to most, no character cut apart.
+func wholeRunes(s string, most int) int {
+	if len(s) <= most {
+		return len(s)
+	}
+	for most > 0 && !utf8.RuneStart(s[most]) {
+		most--
+	}
+	return most
+}
+
+// lineOffsets are where lines start..end (from 1) begin and stop in a content, in bytes.
+func lineOffsets(content string, start, end int) (begin, stop int) {
+	line := 1
+	for line < start {
+		i := strings.IndexByte(content[begin:], '\n')
+		if i < 0 {
+			return len(content), len(content)
+		}
+		begin += i + 1
+		line++
+	}
+	stop = begin
+	for line <= end {
+		i := strings.IndexByte(content[stop:], '\n')
+		if i < 0 {
+			return begin, len(content)
+		}
+		stop += i + 1
+		line++
+	}
+	return begin, stop
+}
+
+// Quoted finds the lines in which a quote stands word for word, as any program may
+// have quoted it; where it stands several times, what is quoted around it decides.
+// ok is false where it is not there, or where nothing decides.
+func Quoted(content string, q Quote) (start, end int, ok bool) {
+	if strings.TrimSpace(q.Exact) == "" {
+		return 0, 0, false
+	}
+	best, at, twice := -1, 0, false
+	for from := 0; ; {
+		i := strings.Index(content[from:], q.Exact)
+		if i < 0 {
+			break
+		}
+		i += from
+		n := commonSuffix(content[:i], q.Before) + commonPrefix(content[i+len(q.Exact):], q.After)
+		if n > best {
+			best, at, twice = n, i, false
+		} else if n == best {
+			twice = true
+		}
+		from = i + 1
+	}
+	if best < 0 || twice {
+		return 0, 0, false
+	}
+	start, end = linesOf(content, at, at+len(q.Exact))
+	return start, end, true
+}
+
+// LinesAt are the lines in which characters from..to (from 0, to not included) of a
+// content stand; ok is false where it has not as many.
+func LinesAt(content string, from, to int) (start, end int, ok bool) {
+	n, a, b := 0, -1, -1
+	for i := range content {
+		if n == from {
+			a = i
+		}
+		if n == to {
+			b = i
+		}
+		n++
+	}
+	if n == to {
+		b = len(content)
+	}
+	if a < 0 || b <= a {
+		return 0, 0, false
+	}
+	start, end = linesOf(content, a, b)
+	return start, end, true
+}
+
+// linesOf are the lines, from 1, of bytes from..to of a content.
+func linesOf(content string, from, to int) (start, end int) {
+	start = 1 + strings.Count(content[:from], "\n")
+	return start, start + strings.Count(strings.TrimSuffix(content[from:to], "\n"), "\n")
+}
+
+func commonPrefix(a, b string) int {
+	n := 0
+	for n < len(a) && n < len(b) && a[n] == b[n] {
+		n++
+	}
+	return n
+}
+
+func commonSuffix(a, b string) int {
+	n := 0
+	for n < len(a) && n < len(b) && a[len(a)-1-n] == b[len(b)-1-n] {
+		n++
+	}
+	return n
+}
+
 func clip(lines []string, most int) string {
 	n, size := 0, 0
 	for n < len(lines) && size+len(lines[n]) < most {
@@ -58,7 +191,7 @@ func clipEnd(lines []string, most int) string {
 type Candidate struct {
 	Spot
 	Like float64 `json:"like"` // 0..1
-	Why  string  `json:"why"`  // "text", "symbol", "around", "path"
+	Why  string  `json:"why"`  // "text", "symbol", "path"; "file", "folder": what is around it, lines 0
 }
 
 // maxCandidates is how many candidates are told.

@@ -41,7 +41,7 @@ func (m *Mapping) Lines(start, end int) Image {
 	img := Image{Spot: Spot{Path: in.New.Path}, Like: votes[in] / all}
 	first, last := m.cluster(in, start-1, end)
 	img.Start, img.End = first+1, last+1
-	whole := in == m && last-first == end-start
+	whole := last-first == end-start
 	for i := start - 1; i < end && whole; i++ {
 		x := m.lines[i]
 		whole = x.in == in && int(x.line) == first+i-(start-1) && m.Old.Lines[i] == in.New.Lines[x.line]
@@ -49,9 +49,9 @@ func (m *Mapping) Lines(start, end int) Image {
 	switch {
 	case img.Like < keepsEnough:
 		return Image{Spot: m.around(start), What: Gone, Like: img.Like}
-	case whole && first == start-1:
+	case whole && in == m && first == start-1:
 		img.What = Same
-	case whole || in != m && img.Like > 0.999 && last-first == end-start:
+	case whole:
 		img.What = Moved
 	default:
 		img.What = Changed

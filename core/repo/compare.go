@@ -29,22 +29,6 @@ func (g *Git) Compare(ctx context.Context, old, new string, ignoreSpace bool) ([
 	return found.Hunks, err
 }
 
-// Renamed is the path under which another commit holds a file, by likeness; "":
-// it holds none that is alike, or that one has the same path.
-func (g *Git) Renamed(ctx context.Context, from, to, path string) (string, error) {
-	out, err := g.Run(ctx, "diff-tree", "-r", "-z", "-M", "-l"+strconv.Itoa(RenameLimit), "--diff-filter=R", "--name-status", from, to)
-	if err != nil {
-		return "", err
-	}
-	fields := strings.Split(string(out), "\x00")
-	for i := 0; i+2 < len(fields); i += 3 {
-		if fields[i+1] == path {
-			return fields[i+2], nil
-		}
-	}
-	return "", nil
-}
-
 // CountSince counts the commits between two that changed a path, up to most.
 func (g *Git) CountSince(ctx context.Context, from, to, path string, most int) (int, error) {
 	out, err := g.Run(ctx, "--literal-pathspecs", "rev-list", "--count", "--max-count="+strconv.Itoa(most), from+".."+to, "--", path)

@@ -190,26 +190,46 @@ func selectors(t *Target) []selector {
 	return out
 }
 
-func readSelectors(list []selector, t *Target) {
+// readSelectors reads where in a file a thread is. Selectors that say nothing which is
+// understood are an error: the thread is not one on the file as a whole.
+func readSelectors(list []selector, t *Target) error {
+	understood := len(list) == 0
 	for _, s := range list {
 		switch s.Type {
 		case "FragmentSelector":
-			lines, ok := strings.CutPrefix(s.Value, "line=")
-			if !ok {
-				continue
-			}
-			from, to, _ := strings.Cut(lines, ",")
-			start, err1 := strconv.Atoi(from)
-			end, err2 := strconv.Atoi(to)
-			if err1 == nil && err2 == nil && start >= 0 && end > start && end < 1<<30 {
-				t.Kind, t.Start, t.End = "lines", start+1, end
+			if kind, from, to, ok := fragment(s.Value); ok && kind == "line" {
+				t.Kind, t.Start, t.End = "lines", from+1, to
+				understood = true
+			} else if ok {
+				t.From, t.To = from, to
+				understood = true
 			}
 		case "TextQuoteSelector":
 			t.Quote = place.Quote{Exact: s.Exact, Before: s.Prefix, After: s.Suffix}
+			understood = understood || strings.TrimSpace(s.Exact) != ""
 		case "TextPositionSelector":
 			if s.Start != nil && s.End != nil && *s.End > *s.Start && *s.Start >= 0 {
 				t.From, t.To = *s.Start, *s.End
+				understood = true
 			}
 		}
 	}
+	if !understood {
+		return fmt.Errorf("its selector (%.60s) says no place that can be found", list[0].Type)
+	}
+	if t.Start == 0 && (t.To > 0 || t.Quote.Exact != "") && t.Kind != "file" {
+		return fmt.Errorf("it selects text of something that is no file")
+	}
+	return nil
+}
+
+// fragment reads a fragment identifier of RFC 5147 ("line=3,5", "char=10,20"), whose
+// positions lie between lines or characters and count from 0.
+func fragment(value string) (kind string, from, to int, ok bool) {
+	kind, rest, _ := strings.Cut(value, "=")
+	rest, _, _ = strings.Cut(rest, ";") // checks of integrity follow
+	a, b, _ := strings.Cut(rest, ",")
+	from, err1 := strconv.Atoi(a)
+	to, err2 := strconv.Atoi(b)
+	return kind, from, to, (kind == "line" || kind == "char") && err1 == nil && err2 == nil && from >= 0 && to > from && to < 1<<30
 }

@@ -261,11 +261,13 @@ func (x *reader) place(l *loose, n Note, tags []string) {
 	if err == nil {
 		err = readSource(source, &t.Target)
 	}
+	if err == nil {
+		err = readSelectors(list, &t.Target)
+	}
 	if err != nil {
 		x.pass(x.n, l.ID, err.Error())
 		return
 	}
-	readSelectors(list, &t.Target)
 	if string(l.Motivation) == `"questioning"` {
 		t.Kind = "question"
 	}
@@ -340,8 +342,14 @@ func target(raw json.RawMessage, plain string) (source string, list []selector, 
 	if source == "" {
 		return "", nil, errors.New("it does not say what it is about")
 	}
+	if len(r.Selector) == 0 || string(r.Selector) == "null" {
+		return source, nil, nil
+	}
 	var one selector
-	if json.Unmarshal(r.Selector, &list) != nil && json.Unmarshal(r.Selector, &one) == nil && one.Type != "" {
+	if json.Unmarshal(r.Selector, &list) != nil {
+		if json.Unmarshal(r.Selector, &one) != nil {
+			return "", nil, errors.New("its selector cannot be read")
+		}
 		list = []selector{one}
 	}
 	return source, list, nil

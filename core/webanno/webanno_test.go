@@ -50,15 +50,40 @@ func TestWhatIsWrittenIsReadBack(t *testing.T) {
 	}
 }
 
+// A selector that says no place is told, and never makes a note on the whole file.
+func TestSelectorsThatAreNotUnderstood(t *testing.T) {
+	for name, selector := range map[string]string{
+		"another kind":                `{"type":"XPathSelector","value":"/html"}`,
+		"a kind of no name":           `{}`,
+		"a fragment of others":        `{"type":"FragmentSelector","value":"L10-L20"}`,
+		"a quote of nothing":          `{"type":"TextQuoteSelector","exact":"  "}`,
+		"no object":                   `"line 3"`,
+		"one it lacks and one turned": `[{"type":"SvgSelector","value":"<svg/>"},{"type":"FragmentSelector","value":"line=9,2"}]`,
+		"positions turned":            `{"type":"TextPositionSelector","start":9,"end":3}`,
+	} {
+		t.Run(name, func(t *testing.T) {
+			doc, err := webanno.Read(strings.NewReader(`[{"id":"1","body":"x","target":{"source":"src/a.c","selector":` + selector + `}}]`))
+			require.NoError(t, err)
+			assert.Empty(t, doc.Threads)
+			require.Len(t, doc.Problems, 1)
+			assert.Contains(t, doc.Problems[0].Why, "selector")
+		})
+	}
+	doc, err := webanno.Read(strings.NewReader(`[{"id":"1","body":"x","target":{"source":"src/","selector":{"type":"TextQuoteSelector","exact":"y"}}}]`))
+	require.NoError(t, err)
+	require.Len(t, doc.Problems, 1, "a folder has no text")
+}
+
 func TestAnnotationsOfOthers(t *testing.T) {
 	for name, c := range map[string]struct {
 		text string
 		want webanno.Target
 	}{
-		"a single one":       {`{"@context":"http://www.w3.org/ns/anno.jsonld","id":"http://a.example/1","type":"Annotation","bodyValue":"x","target":"src/a.c"}`, webanno.Target{Kind: "file", Path: "src/a.c"}},
-		"a list":             {`[{"id":"1","type":"Annotation","body":"x","target":{"source":"src/a.c","selector":{"type":"TextQuoteSelector","exact":"y"}}}]`, webanno.Target{Kind: "file", Path: "src/a.c", Quote: place.Quote{Exact: "y"}}},
-		"a collection":       {`{"type":"AnnotationCollection","first":{"type":"AnnotationPage","items":[{"id":"1","body":{"value":"x"},"target":[{"source":{"id":"src/a.c"},"selector":[{"type":"FragmentSelector","value":"line=0,2"}]}]}]}}`, webanno.Target{Kind: "lines", Path: "src/a.c", Start: 1, End: 2}},
-		"selectors it lacks": {`[{"id":"1","body":"x","target":{"source":"a.c","selector":[{"type":"SvgSelector","value":"<svg/>"},{"type":"FragmentSelector","value":"line=9,2"}]}}]`, webanno.Target{Kind: "file", Path: "a.c"}},
+		"a single one":                {`{"@context":"http://www.w3.org/ns/anno.jsonld","id":"http://a.example/1","type":"Annotation","bodyValue":"x","target":"src/a.c"}`, webanno.Target{Kind: "file", Path: "src/a.c"}},
+		"a list":                      {`[{"id":"1","type":"Annotation","body":"x","target":{"source":"src/a.c","selector":{"type":"TextQuoteSelector","exact":"y"}}}]`, webanno.Target{Kind: "file", Path: "src/a.c", Quote: place.Quote{Exact: "y"}}},
+		"a collection":                {`{"type":"AnnotationCollection","first":{"type":"AnnotationPage","items":[{"id":"1","body":{"value":"x"},"target":[{"source":{"id":"src/a.c"},"selector":[{"type":"FragmentSelector","value":"line=0,2"}]}]}]}}`, webanno.Target{Kind: "lines", Path: "src/a.c", Start: 1, End: 2}},
+		"one it lacks and one it has": {`[{"id":"1","body":"x","target":{"source":"a.c","selector":[{"type":"SvgSelector","value":"<svg/>"},{"type":"FragmentSelector","value":"line=2,9"}]}}]`, webanno.Target{Kind: "lines", Path: "a.c", Start: 3, End: 9}},
+		"characters":                  {`[{"id":"1","body":"x","target":{"source":"a.c","selector":{"type":"FragmentSelector","value":"char=4,9;length=20"}}}]`, webanno.Target{Kind: "file", Path: "a.c", From: 4, To: 9}},
 	} {
 		doc, err := webanno.Read(strings.NewReader(c.text))
 		require.NoError(t, err, name)

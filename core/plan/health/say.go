@@ -39,7 +39,7 @@ func (f *Finding) Says() string {
 		was += " → " + now
 	}
 	switch {
-	case f.What == plan.Changed && f.Like > 0.995:
+	case f.What == plan.Changed && f.Like > 1-1e-9:
 		was += ": all of it is there, with more"
 	case f.What == plan.Changed:
 		was += fmt.Sprintf(": %.0f %% reads as it did", 100*f.Like)

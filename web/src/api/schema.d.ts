@@ -3095,13 +3095,18 @@ export interface components {
       role: string
     }
     FollowInfo: {
+      /** @description Of lines that are gone: where they may be, the likeliest first */
+      candidates: components['schemas']['Candidate'][]
       /** @description The other one, as a full id */
       commit: string
       /** Format: int64 */
       end: number
       /** @description Of the file there; empty: it is not there */
       path: string
-      /** Format: int64 */
+      /**
+       * Format: int64
+       * @description Of lines that are gone: where one looks for them
+       */
       start: number
       /** @enum {string} */
       state: 'same' | 'moved' | 'changed' | 'gone'

@@ -7,7 +7,8 @@ import { date } from '@/words/format'
 import { answered, merge, Questions, useTypedText, type Question } from '@/typing'
 import FollowUps from './FollowUps.vue'
 import NoteText from './NoteText.vue'
-import { about, choices, kinds, why, type ThreadInfo } from './target'
+import { useAnnotating } from './annotating'
+import { about, kinds, why, type ThreadInfo } from './target'
 import { useThread } from './use'
 import WriteField from './WriteField.vue'
 
@@ -97,12 +98,20 @@ function remove(id: number) {
   asking.value = 0
   void act.remove(id)
 }
-const wider = computed(() =>
-  choices({ path: t.value.placed.path || t.value.target.path, folder: t.value.target.kind === 'folder' }).filter(
-    // of a file that was taken away its folder may be left
-    (c) => c.target.kind !== 'lines' && !(c.target.kind === 'file' && t.value.placed.reason.startsWith('file')),
-  ),
-)
+type Candidate = ThreadInfo['placed']['candidates'][number]
+const isWhole = (c: Candidate) => c.why === 'file' || c.why === 'folder'
+function attach(c: Candidate) {
+  void act.place(
+    t.value,
+    isWhole(c) ? { kind: c.why as 'file', path: c.path } : { kind: 'lines', path: c.path, start: c.start, end: c.end },
+  )
+}
+function offer(c: Candidate): string {
+  if (isWhole(c)) return `attach to the ${c.why} ${c.path}${c.why === 'folder' ? '/' : ''}`
+  const why = c.why === 'symbol' ? 'its symbol' : `${Math.floor(c.like * 100)} % alike`
+  return `place at ${c.path.split('/').at(-1)}:${c.start} (${why})`
+}
+const { replacing } = useAnnotating()
 </script>
 
 <template>
@@ -121,17 +130,7 @@ const wider = computed(() =>
         }}</router-link></template
       >.
       <template v-if="writer || t.mine">
-        <button
-          v-for="c in t.placed.candidates"
-          :key="c.path + c.start"
-          class="link"
-          @click="act.place(t, { kind: 'lines', path: c.path, start: c.start, end: c.end })"
-        >
-          place at {{ c.path.split('/').at(-1) }}:{{ c.start }} ({{
-            c.why === 'symbol' ? 'its symbol' : `${Math.round(c.like * 100)} % alike`
-          }})
-        </button>
-        <button v-for="c in wider.slice(0, 2)" :key="c.says" class="link" @click="act.place(t, c.target)">attach to {{ c.says }}</button>
+        <button v-for="c in t.placed.candidates" :key="c.why + c.path + c.start" class="link" @click="attach(c)">{{ offer(c) }}</button>
       </template>
     </p>
     <div v-for="(n, i) in notes" :key="n.id" class="note" :class="{ answer: n.id === t.answer }">
@@ -177,6 +176,14 @@ const wider = computed(() =>
       <button class="link" @click="replying = true">reply</button>
       <button class="link" @click="act.set(t, t.state === 'open' ? 'resolved' : 'open')">
         {{ t.state === 'open' ? (t.kind === 'ask' ? 'done' : t.kind === 'question' ? 'answered' : 'resolve') : 'open again' }}
+      </button>
+      <button
+        v-if="writer || t.mine"
+        class="link"
+        title="It stands at the wrong place: say by hand where it belongs"
+        @click="replacing = t"
+      >
+        mend its place
       </button>
       <button class="link" title="Link a commit that follows it up" @click="linking = !linking">link a commit</button>
       <button class="link" @click="act.tell(t, !t.told)">{{ t.told ? 'leave me out' : 'tell me' }}</button>

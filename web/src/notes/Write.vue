@@ -5,11 +5,12 @@ import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { useAnnotating } from './annotating'
 import { choices, says, type Place } from './target'
+import PlaceSheet from './PlaceSheet.vue'
 import WriteSheet from './WriteSheet.vue'
 
 /** Where a new thread is begun, from any page of a repository. */
 defineProps<{ repository: number; writer: boolean }>()
-const { selected, draft, open, asked: wished } = useAnnotating()
+const { selected, draft, open, asked: wished, replacing } = useAnnotating()
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 function begin(place: Place) {
@@ -28,7 +29,8 @@ watch(draft, (d) => !d && (open.value = false))
 </script>
 
 <template>
-  <WriteSheet v-if="draft && open" :repository="repository" :draft="draft" />
+  <PlaceSheet v-if="replacing" :key="replacing.id" :repository="repository" :thread="replacing" />
+  <WriteSheet v-else-if="draft && open" :repository="repository" :draft="draft" />
   <button v-else-if="draft?.text.trim()" class="waiting" @click="open = true">
     ✱ a text of yours is not saved yet: {{ says(draft.place, draft.target) }}
   </button>

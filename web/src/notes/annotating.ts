@@ -1,6 +1,6 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, inject, onUnmounted, provide, shallowRef, watchEffect, type InjectionKey, type Ref, type ShallowRef } from 'vue'
-import type { Place, TargetIn } from './target'
+import type { Place, TargetIn, ThreadInfo } from './target'
 
 /** A text that is being written. It is kept in this browser while it is typed:
  * a click elsewhere or a closed tab loses nothing. */
@@ -20,6 +20,8 @@ interface Annotating {
   open: Ref<boolean>
   /** Counts the wishes to write about what is selected. */
   asked: Ref<number>
+  /** The thread whose place is being mended by hand. */
+  replacing: ShallowRef<ThreadInfo | null>
 }
 
 const key: InjectionKey<Annotating> = Symbol('annotating')
@@ -35,7 +37,7 @@ export function provideAnnotating(repository: () => number) {
       drafts.value = next
     },
   })
-  const made: Annotating = { selected: shallowRef(null), draft, open: shallowRef(false), asked: shallowRef(0) }
+  const made: Annotating = { selected: shallowRef(null), draft, open: shallowRef(false), asked: shallowRef(0), replacing: shallowRef(null) }
   provide(key, made)
   return made
 }

@@ -51,6 +51,15 @@ export function says(place: Place, target: TargetIn): string {
   return (all.find((c) => JSON.stringify(c.target) === JSON.stringify(target)) ?? all[0]!).says
 }
 
+/** A place as it was said to be, in a few words. */
+export function targetOf(t: ThreadInfo['target']): string {
+  const lines = t.start ? `:${lineSpan(t.start, t.end ?? t.start)}` : ''
+  const at = t.commit.length >= 40 ? ` at ${t.commit.slice(0, 10)}` : ''
+  if (t.kind === 'commit') return `commit ${t.commit.slice(0, 10)}`
+  if (t.kind === 'repository') return 'the repository'
+  return `${t.symbol && t.kind === 'symbol' ? `${t.symbol} · ` : ''}${t.path ?? ''}${t.kind === 'folder' ? '/' : lines}${at}`
+}
+
 /** What a thread is about, in words. */
 export function about(t: Pick<ThreadInfo, 'target' | 'placed'>): string {
   const { target, placed } = t

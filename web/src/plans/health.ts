@@ -19,8 +19,10 @@ export const reasons: Record<string, string> = {
   'commit-absent': 'the repository does not have the commit it is read at',
 }
 
-/** How much of a place that changed reads as it did. */
-export const alike = (f: Finding) => (f.like > 0.995 ? 'all of it is there, with more' : `${Math.round(100 * f.like)} % reads as it did`)
+/** How much of a place that changed reads as it did. Where a line went it is never
+ * all of it, however short that line was. */
+export const alike = (f: Pick<Finding, 'like'>) =>
+  f.like > 1 - 1e-9 ? 'all of it is there, with more' : `${Math.floor(100 * f.like)} % reads as it did`
 
 /** Both texts of a place side by side. */
 export const difference = (repository: number, f: Finding) => ({

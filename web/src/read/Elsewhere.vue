@@ -35,7 +35,7 @@ const said: Record<string, string> = {
   same: 'These lines are the same there.',
   moved: 'The same lines stand elsewhere in the file there.',
   changed: 'Some of these lines are different there.',
-  gone: 'These lines are not there; what stands in their place is shown.',
+  gone: 'These lines are not there.',
 }
 async function go(to: string) {
   busy.value = true
@@ -54,7 +54,11 @@ async function go(to: string) {
       return
     }
     open.value = false
-    notice((f.path === props.path ? '' : `There it is called ${f.path}. `) + said[f.state]!)
+    notice(
+      (f.path === props.path ? '' : `There it is called ${f.path}. `) +
+        said[f.state] +
+        (f.candidates.length ? ' The likeliest place is shown.' : ''),
+    )
     await router.push({
       query: { ...route.query, name: undefined, path: f.path, at: f.commit, lines: writeRange({ start: f.start, end: f.end }) },
     })
