@@ -72,6 +72,7 @@ func TestATextIsWholeAndASkimFitsIt(t *testing.T) {
 	here := get[[]server.PassageHere](c, "GET", at+"/passages?path=firmware/sampler.c", nil)
 	require.Len(t, here, 1)
 	assert.Equal(t, 1, here[0].Number)
+	assert.NotEmpty(t, here[0].Places)
 	// a file that is empty, or none that can be cut, is told without a list that is nothing
 	empty := get[server.SkimInfo](c, "GET", at+"/skim?path=predict/marshtide/__init__.py", nil)
 	assert.NotNil(t, empty.Order)

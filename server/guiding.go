@@ -123,8 +123,8 @@ type ReaderPlaceInfo struct {
 	At      time.Time `json:"at"`
 }
 
-// placesSince is how long somebody's place is told after they came to it.
-const placesSince = 12 * time.Hour
+// placesSince is how long somebody counts as here after they came to a passage.
+const placesSince = 10 * time.Minute
 
 func (s *Server) places(ctx context.Context, w *who, in *PlanPath) (*body[[]ReaderPlaceInfo], error) {
 	p, err := s.planOf(ctx, w, *in)

@@ -30,6 +30,11 @@ type found struct {
 	row          *store.PathRow // nil: not surveyed at this commit
 }
 
+// isFolder is the answer to who asks for a file and names a folder.
+func isFolder(path, commit string) error {
+	return problem(http.StatusNotFound, "is-folder", fmt.Sprintf("%s is a folder in commit %.10s", path, commit))
+}
+
 // find looks a file up: in the survey at that commit where there is one, else
 // in git.
 func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
@@ -50,6 +55,9 @@ func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
 			f.blob, f.language, f.row = row.Blob, all.ByName(row.Language), row
 			return f, nil
 		}
+		if err == nil && row.Folder {
+			return nil, isFolder(in.Path, f.commit)
+		}
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			return nil, err
 		}
@@ -66,6 +74,9 @@ func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
 	if err != nil {
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
+		}
+		if entries, err := s.jobs.Git(w.repository.ID).Folder(ctx, f.commit, in.Path); err == nil && len(entries) > 0 {
+			return nil, isFolder(in.Path, f.commit)
 		}
 		return nil, problem(http.StatusNotFound, "not-found", fmt.Sprintf("%s is not in commit %.10s", in.Path, f.commit))
 	}

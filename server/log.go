@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"net/http"
 	"slices"
@@ -235,12 +236,31 @@ type KeyInfo struct {
 	Slow    bool   `json:"slow" doc:"The changes themselves are read for it: ask log/changed-lines"`
 }
 
-func (s *Server) logKeys(context.Context, *who, *RepositoryPath) (*body[[]KeyInfo], error) {
+func (s *Server) logKeys(ctx context.Context, w *who, _ *RepositoryPath) (*body[[]KeyInfo], error) {
+	l, err := s.log(ctx, w)
+	if err != nil {
+		return nil, err
+	}
+	own := l.examples()
 	out := []KeyInfo{}
 	for _, k := range gitlog.Keys {
-		out = append(out, KeyInfo{k.Name, k.Says, k.SaysNot, k.Doc, k.Example, k.Slow})
+		out = append(out, KeyInfo{k.Name, k.Says, k.SaysNot, k.Doc, cmp.Or(own[k.Name], k.Example), k.Slow})
 	}
 	return answer(out), nil
+}
+
+// examples are values of this very repository, by key; "" where it has none.
+func (l *heldLog) examples() map[string]string {
+	own := map[string]string{}
+	for _, r := range l.Refs {
+		if own[r.Kind] == "" {
+			own[r.Kind] = r.Name
+		}
+	}
+	if l.Pin >= 0 && !l.hidden {
+		own["by"] = l.person(l.Pin)
+	}
+	return own
 }
 
 // outside finds the commits that touched a symbol of the pin.

@@ -42,8 +42,9 @@ func isMarkdown(p string) bool {
 
 // renderReadme makes safe HTML of a readme. Relative links lead to the file's
 // page, relative pictures to the picture as it is at the pin. What is not
-// Markdown is shown as it stands. folders says which of some paths are folders.
-func renderReadme(repository int64, at string, content []byte, folders func([]string) map[string]bool) string {
+// Markdown is shown as it stands. folders says which of some paths are folders,
+// isPicture whether a path is a picture that is there.
+func renderReadme(repository int64, at string, content []byte, folders func([]string) map[string]bool, isPicture func(path string) bool) string {
 	source := []byte(lang.ValidText(content))
 	if !isMarkdown(at) {
 		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
@@ -54,7 +55,7 @@ func renderReadme(repository int64, at string, content []byte, folders func([]st
 		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
 	}
 	clean := img.ReplaceAllStringFunc(cleanHTML.Sanitize(out.String()), func(tag string) string {
-		return ownPicture(repository, at, tag)
+		return ownPicture(repository, at, tag, isPicture)
 	})
 	return ownLinks(repository, at, clean, folders)
 }
@@ -89,20 +90,21 @@ var (
 )
 
 // ownPicture leads a picture, however it was written, to the repository's own
-// file. One that lies elsewhere is not fetched: its words stand in its place.
-func ownPicture(repository int64, at, tag string) string {
+// file. Of one that lies elsewhere, or is not there, its words stand in its place.
+func ownPicture(repository int64, at, tag string, isPicture func(path string) bool) string {
 	source := imgSource.FindStringSubmatch(tag)
 	if source == nil {
 		return ""
 	}
-	address := pictureAddress(repository, at, html.UnescapeString(source[1]))
-	if !strings.HasPrefix(address, "/api/") {
+	p, _, ok := relative(html.UnescapeString(source[1]))
+	if p = inRepository(at, p); !ok || !isPicture(p) {
 		alt := imgAlt.FindStringSubmatch(tag)
 		if alt == nil || alt[1] == "" {
 			return ""
 		}
 		return "<em>" + alt[1] + "</em>"
 	}
+	address := fmt.Sprintf("/api/repositories/%d/picture?path=%s", repository, url.QueryEscape(p))
 	return strings.Replace(tag, source[0], `src="`+html.EscapeString(address)+`"`, 1)
 }
 
@@ -119,14 +121,6 @@ func inRepository(at, dest string) string {
 		return strings.TrimPrefix(path.Clean(dest), "/")
 	}
 	return strings.TrimPrefix(path.Join("/", path.Dir(at), dest), "/")
-}
-
-func pictureAddress(repository int64, at, dest string) string {
-	p, _, ok := relative(dest)
-	if !ok || strings.HasPrefix(dest, "/api/") {
-		return dest
-	}
-	return fmt.Sprintf("/api/repositories/%d/picture?path=%s", repository, url.QueryEscape(inRepository(at, p)))
 }
 
 func linkAddress(repository int64, at, dest string, isFolder map[string]bool) string {

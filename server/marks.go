@@ -79,10 +79,17 @@ func (s *Server) marks(ctx context.Context, w *who, in *RepositoryPath) (*body[M
 
 // PassageHere is a passage that has one read a file.
 type PassageHere struct {
-	Plan    int64        `json:"plan"`
-	Title   string       `json:"title" doc:"Of the plan"`
-	Number  int          `json:"number" doc:"Of the passage in the plan, from 1"`
-	Passage plan.Passage `json:"passage"`
+	Plan    int64          `json:"plan"`
+	Title   string         `json:"title" doc:"Of the plan"`
+	Number  int            `json:"number" doc:"Of the passage in the plan, from 1"`
+	Passage plan.Passage   `json:"passage"`
+	Places  []PassagePlace `json:"places" doc:"Where in the file; empty where it is read at another commit"`
+}
+
+// PassagePlace are lines of a file that a passage has one read.
+type PassagePlace struct {
+	Start int `json:"start" doc:"From 1; 0: the whole file"`
+	End   int `json:"end"`
 }
 
 func (s *Server) passages(ctx context.Context, w *who, in *AtPath) (*body[[]PassageHere], error) {
@@ -92,14 +99,31 @@ func (s *Server) passages(ctx context.Context, w *who, in *AtPath) (*body[[]Pass
 	}
 	out := []PassageHere{}
 	err = s.eachPassage(ctx, w, func(p *planView, n int, x *plan.Passage) {
-		if slices.ContainsFunc(x.Target.Stretches(), func(t plan.Stretch) bool { return t.Path == in.Path && t.Commit == f.commit }) {
-			out = append(out, PassageHere{p.ID, p.state.Title, n, *x})
+		if places, touches := placesIn(&x.Target, in.Path, f.commit); touches {
+			out = append(out, PassageHere{p.ID, p.state.Title, n, *x, places})
 		}
 	})
 	if err != nil {
 		return nil, err
 	}
 	return answer(out), nil
+}
+
+// placesIn are the lines of a file at a commit that a target has one read, each once;
+// touches: it has one read the file, maybe at another commit.
+func placesIn(t *plan.Target, path, commit string) (places []PassagePlace, touches bool) {
+	places = []PassagePlace{}
+	for _, x := range t.Stretches() {
+		if x.Path != path {
+			continue
+		}
+		touches = true
+		at := PassagePlace{x.Start, x.End}
+		if x.Commit == commit && !slices.Contains(places, at) {
+			places = append(places, at)
+		}
+	}
+	return places, touches
 }
 
 func (s *Server) open(ctx context.Context, w *who, in *struct {

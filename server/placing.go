@@ -133,7 +133,7 @@ func (p *placing) wider(ctx context.Context, point *follow.Point) ([]place.Candi
 			at = o.Path
 		}
 	}
-	for dir := path.Dir(at); dir != "." && dir != "/" && dir != ""; dir = path.Dir(dir) {
+	for dir := at; dir != "." && dir != "/" && dir != ""; dir = path.Dir(dir) {
 		there, err := p.HasFolder(ctx, dir)
 		if err != nil {
 			return nil, err

@@ -213,8 +213,18 @@ func (s *Server) readmeAt(ctx context.Context, w *who, path, at string) (*Readme
 		found, _ := s.store.FoldersAmong(ctx, v.ID, paths) // without it, a link to a folder leads to a page that says so
 		return found
 	}
-	return &Readme{path, renderReadme(w.repository.ID, path, content, folders)}, nil
+	isPicture := func(path string) bool {
+		if pictureTypes[strings.ToLower(extensionOf(path))] == "" {
+			return false
+		}
+		f, err := s.findIn(ctx, w, at, path)
+		return err == nil && f != nil
+	}
+	return &Readme{path, renderReadme(w.repository.ID, path, content, folders, isPicture)}, nil
 }
+
+// extensionOf is that of a path, with its full stop.
+func extensionOf(p string) string { return path.Ext(p) }
 
 // pictureTypes are the kinds of pictures that are sent, by extension.
 var pictureTypes = map[string]string{".png": "image/png", ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".gif": "image/gif", ".webp": "image/webp", ".svg": "image/svg+xml", ".ico": "image/x-icon", ".bmp": "image/bmp", ".avif": "image/avif"}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
 	"path"
 	"strings"
@@ -153,7 +154,7 @@ type RefInfo struct {
 
 // RefList is what a repository may be pinned at.
 type RefList struct {
-	Suggested *RefInfo  `json:"suggested,omitempty" doc:"The newest release, else where HEAD leads"`
+	Suggested *RefInfo  `json:"suggested,omitempty" doc:"The highest release version, else where HEAD leads"`
 	Why       string    `json:"why" doc:"Why it is suggested"`
 	Tags      []RefInfo `json:"tags"`
 	Branches  []RefInfo `json:"branches"`
@@ -203,8 +204,8 @@ func (s *Server) refs(ctx context.Context, w *who, in *RepositoryPath) (*body[Re
 }
 
 func (l *RefList) suggest(refs []repo.Ref, head, branch string) {
-	if r := repo.NewestRelease(refs); r != nil {
-		l.Suggested, l.Why = &RefInfo{r.Name, r.Kind, r.Commit, r.Time, r.Subject}, "the newest release"
+	if r := repo.HighestRelease(refs); r != nil {
+		l.Suggested, l.Why = &RefInfo{r.Name, r.Kind, r.Commit, r.Time, r.Subject}, whyRelease(r, refs)
 		return
 	}
 	for i := range l.Branches {
@@ -216,6 +217,28 @@ func (l *RefList) suggest(refs []repo.Ref, head, branch string) {
 	if len(l.Recent) > 0 && l.Recent[0].Commit == head {
 		l.Suggested, l.Why = &l.Recent[0], "no tag names a release; this is where HEAD leads"
 	}
+}
+
+// whyRelease says why a release is suggested: it is not the newest where tags of later
+// days stand beside it.
+func whyRelease(r *repo.Ref, refs []repo.Ref) string {
+	later, newest := 0, r
+	for i := range refs {
+		if refs[i].Kind == "tag" && refs[i].Time.After(r.Time) {
+			later++
+			if refs[i].Time.After(newest.Time) {
+				newest = &refs[i]
+			}
+		}
+	}
+	const day = "2 Jan 2006"
+	switch later {
+	case 0:
+		return "the newest release"
+	case 1:
+		return fmt.Sprintf("the highest version; %s of %s is newer", newest.Name, newest.Time.Format(day))
+	}
+	return fmt.Sprintf("the highest version; %d tags are newer, the last of them %s of %s", later, newest.Name, newest.Time.Format(day))
 }
 
 func (s *Server) pin(ctx context.Context, w *who, in *struct {

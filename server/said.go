@@ -255,7 +255,7 @@ func (s *Server) passagesApart(ctx context.Context, w *who, found []repo.Differe
 	out := []PassageHere{}
 	err := s.eachPassage(ctx, w, func(p *planView, n int, x *plan.Passage) {
 		if slices.ContainsFunc(x.Target.Stretches(), func(t plan.Stretch) bool { return differs[t.Path] }) {
-			out = append(out, PassageHere{p.ID, p.state.Title, n, *x})
+			out = append(out, PassageHere{p.ID, p.state.Title, n, *x, []PassagePlace{}})
 		}
 	})
 	return out, err

@@ -22,6 +22,7 @@ type StoryInfo struct {
 	PeopleTotal int           `json:"people_total"`
 	Partners    []PartnerInfo `json:"partners" doc:"Files outside it that changed in the same commits, at most 8"`
 	PartnersOf  int           `json:"partners_of" doc:"Commits that partners are counted in: sweeping ones are left out"`
+	Swept       int           `json:"swept" doc:"Sweeping commits among its changes, left out of partners"`
 	Wide        int           `json:"wide" doc:"A commit that changed more files than this is left out of partners"`
 }
 
@@ -89,7 +90,7 @@ func (s *Server) story(ctx context.Context, w *who, in *struct {
 		info.People = append(info.People, StoryPerson{x.Name, p.Commits, x.LastAt, x.LastAt != nil && history.Gone(x.LastAt.Unix(), l.Now)})
 	}
 	partners, of := l.Partners(storyPartners, files...)
-	info.PartnersOf = of
+	info.PartnersOf, info.Swept = of, info.Changes-of
 	for _, p := range partners {
 		info.Partners = append(info.Partners, PartnerInfo{c.Files[p.File].Path, p.Together, p.Changes})
 	}

@@ -214,11 +214,7 @@ func (s *Store) Leads(ctx context.Context, surveyID int64, f LeadFilter) (rows [
 	if f.Path != "" {
 		q = q.Where("path = ?", f.Path)
 	}
-	if f.Text != "" {
-		like := "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(f.Text) + "%"
-		q = q.Where("(path ILIKE ? OR title ILIKE ?)", like, like)
-	}
-	q = f.inState(q)
+	q = f.inState(f.holding(q))
 	if err := q.Session(&gorm.Session{}).Count(&total).Error; err != nil {
 		return nil, 0, err
 	}
@@ -227,12 +223,21 @@ func (s *Store) Leads(ctx context.Context, surveyID int64, f LeadFilter) (rows [
 	return rows, total, err
 }
 
-// LeadCounts counts the leads of a survey by kind and detail; those in the
-// filter's state alone.
+// holding narrows to the leads whose path or title holds the filter's text.
+func (f LeadFilter) holding(q *gorm.DB) *gorm.DB {
+	if f.Text == "" {
+		return q
+	}
+	like := "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(f.Text) + "%"
+	return q.Where("(path ILIKE ? OR title ILIKE ?)", like, like)
+}
+
+// LeadCounts counts the leads of a survey by kind and detail; those alone that are in
+// the filter's state and hold its text.
 func (s *Store) LeadCounts(ctx context.Context, surveyID int64, f LeadFilter) ([]LeadCount, error) {
 	rows := []LeadCount{}
 	q := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_lead.survey_id = ?", surveyID)
-	q = f.inState(q)
+	q = f.inState(f.holding(q))
 	err := q.Select("kind, detail, count(*) AS count").Group("kind, detail").Order("kind, count DESC, detail").Scan(&rows).Error
 	return rows, err
 }

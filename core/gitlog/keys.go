@@ -12,23 +12,23 @@ import (
 // Keys are all that commits can be asked for, in the order they are offered.
 var Keys = []Key{
 	{
-		Name: "by", Says: "by %s", SaysNot: "not by %s", Example: "Oona Fell",
+		Name: "by", Says: "by %s", SaysNot: "not by %s", Example: "a name",
 		Doc: "who wrote it: a name or address, as the commits of this repository have them", set: by,
 	},
 	{
-		Name: "message", Says: "whose message says %s", SaysNot: "whose message does not say %s", Example: "calibration",
+		Name: "message", Says: "whose message says %s", SaysNot: "whose message does not say %s", Example: "words of it",
 		Doc: "words of the message, all of them, in any order; capitals do not count", set: message,
 	},
 	{
-		Name: "lines", Says: "that changed lines with %s", SaysNot: "that changed no line with %s", Example: "settle_ms", Slow: true,
+		Name: "lines", Says: "that changed lines with %s", SaysNot: "that changed no line with %s", Example: "part of a line", Slow: true,
 		Doc: "a text in the lines that it added or took away; the changes themselves are read for it, which takes a while",
 	},
 	{
-		Name: "path", Says: "that touch %s", SaysNot: "that do not touch %s", Example: "firmware/",
+		Name: "path", Says: "that touch %s", SaysNot: "that do not touch %s", Example: "src/",
 		Doc: "a file or a folder with all below it, by the names they had then", set: path,
 	},
 	{
-		Name: "symbol", Says: "that touch %s", SaysNot: "that do not touch %s", Example: "firmware/sampler.c#take_median",
+		Name: "symbol", Says: "that touch %s", SaysNot: "that do not touch %s", Example: "src/file.c#name",
 		Doc: "a function, type or other named thing at the pin: its lines are followed back", set: symbol,
 	},
 	{
@@ -36,7 +36,7 @@ var Keys = []Key{
 		Doc: "all that a branch holds", set: ref("branch"),
 	},
 	{
-		Name: "tag", Says: "in %s", SaysNot: "not in %s", Example: "v1.4.0",
+		Name: "tag", Says: "in %s", SaysNot: "not in %s", Example: "v1.0",
 		Doc: "all that a tag holds: what was new in one release is in it and not in the one before", set: ref("tag"),
 	},
 	{

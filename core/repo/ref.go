@@ -78,9 +78,9 @@ func (g *Git) Refs(ctx context.Context) ([]Ref, error) {
 
 var releaseTag = regexp.MustCompile(`^(?:.*[/_-])?v?(\d+(?:\.\d+){0,2})$`)
 
-// NewestRelease picks the tag with the highest release version (pre-releases
+// HighestRelease picks the tag with the highest release version (pre-releases
 // do not count), the newer one among equals; nil when no tag names a release.
-func NewestRelease(refs []Ref) *Ref {
+func HighestRelease(refs []Ref) *Ref {
 	var best *Ref
 	var bestV string
 	for i := range refs {

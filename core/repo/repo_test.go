@@ -58,7 +58,7 @@ func TestResolveKnowsNamesAndIdsAndNothingElse(t *testing.T) {
 	}
 }
 
-func TestNewestRelease(t *testing.T) {
+func TestHighestRelease(t *testing.T) {
 	tag := func(names ...string) []repo.Ref {
 		var refs []repo.Ref
 		for _, n := range names {
@@ -76,7 +76,7 @@ func TestNewestRelease(t *testing.T) {
 		{[]string{"core/v1.2.3", "core/v1.3.0"}, "core/v1.3.0"},
 		{[]string{"nightly", "latest"}, ""},
 	} {
-		got := repo.NewestRelease(tag(c.tags...))
+		got := repo.HighestRelease(tag(c.tags...))
 		if c.want == "" {
 			assert.Nil(t, got, c.tags)
 		} else if assert.NotNil(t, got, c.tags) {

@@ -1,4 +1,13 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { titleOf } from './frame/title'
+
+/** Titles of the pages outside of a repository. */
+const titles: Record<string, string> = {
+  'sign-in': 'Sign in',
+  invitation: 'Invitation',
+  'take-in': 'Take in a repository',
+  nowhere: 'Not found',
+}
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -38,4 +47,8 @@ export const router = createRouter({
     },
     { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./frame/Nowhere.vue') },
   ],
+})
+
+router.afterEach((to) => {
+  if (!to.params.repository) document.title = titleOf(titles[String(to.name)] ?? '')
 })

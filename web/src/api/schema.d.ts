@@ -4187,10 +4187,21 @@ export interface components {
        */
       number: number
       passage: components['schemas']['Passage']
+      /** @description Where in the file; empty where it is read at another commit */
+      places: components['schemas']['PassagePlace'][]
       /** Format: int64 */
       plan: number
       /** @description Of the plan */
       title: string
+    }
+    PassagePlace: {
+      /** Format: int64 */
+      end: number
+      /**
+       * Format: int64
+       * @description From 1; 0: the whole file
+       */
+      start: number
     }
     PassageReadingInfo: {
       /** Format: int64 */
@@ -4852,7 +4863,7 @@ export interface components {
       recent: components['schemas']['RefInfo'][]
       /** @description The history is cut off */
       shallow: boolean
-      /** @description The newest release, else where HEAD leads */
+      /** @description The highest release version, else where HEAD leads */
       suggested?: components['schemas']['RefInfo']
       tags: components['schemas']['RefInfo'][]
       /** @description Why it is suggested */
@@ -5277,6 +5288,11 @@ export interface components {
       people_total: number
       /** @description Those commits in equal parts of the time from the first commit of all to the pin */
       pulse: number[]
+      /**
+       * Format: int64
+       * @description Sweeping commits among its changes, left out of partners
+       */
+      swept: number
       /**
        * Format: date-time
        * @description The pin

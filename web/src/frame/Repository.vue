@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { computed, watch, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { words } from '@/api/client'
 import TakingIn from '@/shelf/TakingIn.vue'
 import { provideAdding } from '@/plans/adding'
 import AddPassage from '@/plans/AddPassage.vue'
 import Ribbon from './Ribbon.vue'
+import { pageTitles, titleOf } from './title'
 import { provideAnnotating, Write } from '@/notes'
 import { includes, provideRepository, useRepositoryQuery } from './repository'
 
@@ -25,7 +26,9 @@ watch(
   },
   { immediate: true },
 )
-watch(repository, (r) => r && (document.title = `${r.name} · Juxtagram`), { immediate: true })
+watchEffect(() => {
+  if (repository.value) document.title = titleOf(pageTitles[String(route.name)] ?? '', repository.value.name)
+})
 </script>
 
 <template>

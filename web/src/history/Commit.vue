@@ -105,9 +105,9 @@ async function copy() {
             <dt>committed</dt>
             <dd class="soft">{{ momentWords(c.committer.at) }}</dd>
           </template>
-          <dt>after</dt>
+          <dt>{{ c.parents.length > 1 ? 'parents' : 'parent' }}</dt>
           <dd>
-            <span v-if="!c.parents.length" class="soft">nothing: a first commit</span>
+            <span v-if="!c.parents.length" class="soft">none: a first commit</span>
             <span v-for="(p, n) in c.parents" :key="p.id" class="relative">
               <router-link :to="to(p.id)"
                 ><span class="mono">{{ short(p.id) }}</span> {{ p.subject }}</router-link
@@ -121,7 +121,7 @@ async function copy() {
             </span>
           </dd>
           <template v-if="c.children.length">
-            <dt>before</dt>
+            <dt>{{ c.children.length > 1 ? 'children' : 'child' }}</dt>
             <dd>
               <span v-for="p in c.children.slice(0, few)" :key="p.id" class="relative"
                 ><router-link :to="to(p.id)"

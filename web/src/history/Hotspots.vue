@@ -155,7 +155,7 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
           ><template v-else>Reckoning …</template>
         </p>
         <div class="head soft" aria-hidden="true">
-          <span>intricate</span><span>file</span><span>restless lately</span><span>score</span><span>trend</span>
+          <span>intricate</span><span>file</span><span>recent changes</span><span>score</span><span>trend</span>
         </div>
         <div class="list">
           <button
@@ -175,7 +175,7 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
               ><b>{{ name(r.path) }}</b> <span class="soft">{{ folder(r.path) }}</span></span
             >
             <span class="bar right"
-              ><i :style="{ width: right(r) }" /><span class="n">{{ count(r.changes) }}</span></span
+              ><i :style="{ width: right(r) }" /><span class="n">{{ r.recent.toFixed(1) }}</span></span
             >
             <span class="score">{{ r.score.toFixed(2) }}</span>
             <span class="soft">{{ trends[r.trend] }}</span>

@@ -51,7 +51,8 @@ const imports: Record<string, (p: Schemas['PairInfo']) => string> = {
       >
         <option v-for="n in [2, 3, 5, 8, 12, 20]" :key="n" :value="n">{{ n }}</option>
       </select>
-      commits or more, by how much more often than chance that is.
+      commits or more, by how much more often than chance that is. Commits over {{ rules.wide && rules.wide < 40 ? rules.wide : 40 }} files
+      are not counted.
       <template v-if="chosen"
         ><router-link :to="read(chosen)">read it</router-link> ·
         <router-link :to="{ name: 'story', params: { repository }, query: { path: chosen } }">its story</router-link> ·
@@ -81,8 +82,7 @@ const imports: Record<string, (p: Schemas['PairInfo']) => string> = {
       </li>
     </ol>
     <p v-if="partners && !partners.pairs.length" class="soft note">
-      {{ chosen ? 'Nothing moves with it that often.' : 'No two files move together that often.' }} Commits over 40 files say nothing of
-      that and are left out.
+      {{ chosen ? 'Nothing moves with it that often.' : 'No two files move together that often.' }}
     </p>
     <p v-if="partners && partners.total > partners.pairs.length" class="soft">
       {{ count(partners.total - partners.pairs.length) }} weaker pairs are not shown.

@@ -82,7 +82,7 @@ const rows = computed(() => {
       'moves with',
       s.partners.map((p) => ({
         path: p.path,
-        note: `in ${p.together} of ${s.partners_of} ${noun.value}s${props.tied && !props.tied.has(p.path) ? ', no import between them' : ''}`,
+        note: `in ${p.together} of ${s.partners_of}${s.swept ? ' narrow' : ''} ${noun.value}s${props.tied && !props.tied.has(p.path) ? ', no import between them' : ''}`,
       })),
     )
   if (props.folder) {
@@ -184,6 +184,9 @@ async function copy() {
       <template v-for="r in rows" :key="r.key">
         <dt>{{ r.title }}</dt>
         <dd>
+          <p v-if="r.key === 'partners' && story?.swept" class="soft">
+            {{ many(story.swept, 'commit') }} over {{ story.wide }} files {{ story.swept === 1 ? 'is' : 'are' }} left out here.
+          </p>
           <span v-for="i in r.items.slice(0, all[r.key] ? 50 : few)" :key="i.path" class="item">
             <router-link v-if="i.path" :to="mapTo(i.path)" :title="`${i.path}: show it on the Map`"
               >{{ short(i.path) }}{{ folder && r.key !== 'partners' ? '/' : '' }}</router-link

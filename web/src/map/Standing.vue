@@ -9,6 +9,12 @@ import { count, many } from '@/words/format'
 const props = defineProps<{ chart: Chart; span: SpanInfo | null; end: number }>()
 const emit = defineEmits<{ select: [row: number] }>()
 
+/** Nothing has changed yet since it was put there. */
+const oneCommit = computed(() => {
+  if (!props.span) return false
+  const changes = happenedMeasures.find((m) => m.key === 'changes')!.values(props.span, props.end)
+  return !changes.some((n) => n > 1)
+})
 const found = computed(() => {
   const c = props.chart
   if (!props.span) return []
@@ -25,10 +31,21 @@ const found = computed(() => {
     isMeasures.find((m) => m.key === 'dependents')!,
   )
   const first = (list: Int32Array) => Array.from(list.slice(0, 4))
-  const told = (r: number) => `${many(lines[r]! || 0, 'line')}, ${many(changes[r]!, 'change')}`
+  const told = (r: number) => `${lines[r]! < 0 ? 'lines not counted' : many(lines[r]!, 'line')}, ${many(changes[r]!, 'change')}`
+  const counted = files.filter((r) => lines[r]! >= 0)
   return [
-    { title: 'Big but still', doc: 'much code that hardly ever changes', rows: first(ordered('still', files, lines, changes)), told },
-    { title: 'Small but restless', doc: 'little code that keeps changing', rows: first(ordered('restless', files, lines, changes)), told },
+    {
+      title: 'Big but still',
+      doc: 'much code that hardly ever changes',
+      rows: oneCommit.value ? [] : first(ordered('still', counted, lines, changes)),
+      told,
+    },
+    {
+      title: 'Small but restless',
+      doc: 'little code that keeps changing',
+      rows: oneCommit.value ? [] : first(ordered('restless', counted, lines, changes)),
+      told,
+    },
     {
       title: 'Much leans on it',
       doc: 'files that most others import',
@@ -45,6 +62,10 @@ const found = computed(() => {
     <p class="prose">
       Each row is a file or folder. To its <b class="is">left</b>, how much there is of it; to its <b class="happened">right</b>, how much
       has happened to it. Where the two differ most, there is something to learn.
+    </p>
+    <p v-if="oneCommit" class="prose">
+      No file has changed more than once in this history. What changes often, what changes together and who knows what cannot be told from
+      it.
     </p>
     <template v-for="l in found" :key="l.title">
       <h3>{{ l.title }}</h3>

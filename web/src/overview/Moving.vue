@@ -5,7 +5,7 @@ import { count, many } from '@/words/format'
 import Add from './Add.vue'
 
 /** Hotspots, each with how it changed over time. */
-defineProps<{ hotspots: Schemas['Hotspot'][]; repository: number; narrowed: boolean }>()
+defineProps<{ hotspots: Schemas['Hotspot'][]; repository: number; narrowed: boolean; commits: number }>()
 const shown = 7
 </script>
 
@@ -20,7 +20,10 @@ const shown = 7
       <Add :of="{ kind: 'file', path: h.path, title: h.path.split('/').at(-1)!, lines: 100, why: `hotspot: ${h.reason}` }" />
     </li>
   </ol>
-  <p v-if="!hotspots.length" class="soft">No file {{ narrowed ? 'of this part ' : '' }}has changed more than once lately.</p>
+  <p v-if="commits === 1" class="soft">
+    This history has one commit: what changes often, what changes together and who knows what cannot be told from it.
+  </p>
+  <p v-else-if="!hotspots.length" class="soft">No file {{ narrowed ? 'of this part ' : '' }}has changed more than once lately.</p>
   <p v-else class="soft">
     <template v-if="hotspots.length > shown">
       {{ count(hotspots.length - shown) }} more among the

@@ -156,7 +156,7 @@ const amount = computed(() => {
           tone="happened"
           :note="`${count(hotspots.length)} of ${many(chosen?.files ?? o.counts.files, 'file')}`"
         >
-          <Moving :hotspots="hotspots" :repository="id" :narrowed="!!part" />
+          <Moving :hotspots="hotspots" :commits="o.counts.commits" :repository="id" :narrowed="!!part" />
         </Block>
         <Block v-if="o.knowledge" title="Who knows what" tone="happened" :note="many(o.counts.people, 'person', 'people')">
           <Knowing :overview="o" :knowledge="knowledge" :repository="id" />

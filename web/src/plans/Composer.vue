@@ -6,6 +6,7 @@ import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { useRepository } from '@/frame/repository'
+import { usePageTitle } from '@/frame/title'
 import { many } from '@/words/format'
 import ComposerHead from './ComposerHead.vue'
 import ComposerList from './ComposerList.vue'
@@ -32,6 +33,7 @@ const plan = draft.plan
 const { take } = usePlanAtHand(id)
 const changes = usePlanChanges(id)
 watch(planId, (p) => take(p), { immediate: true })
+usePageTitle(() => plan.value?.title ?? '')
 
 const all = computed(() => (plan.value ? steps(plan.value) : []))
 /** The passage at hand; the address follows a moment later. */

@@ -6,6 +6,7 @@ import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
+import { usePageTitle } from '@/frame/title'
 import { count } from '@/words/format'
 import GuideAside from './GuideAside.vue'
 import GuidePassage from './GuidePassage.vue'
@@ -33,6 +34,7 @@ const places = usePlaces(id, planId)
 const { today, left: leftToday, last: lastToday, set: setToday } = useToday(plan)
 const stayed = useStay()
 watch(planId, (p) => take(p), { immediate: true })
+usePageTitle(() => plan.value?.title ?? '')
 
 const all = computed(() => (plan.value ? steps(plan.value) : []))
 const at = computed(() => {

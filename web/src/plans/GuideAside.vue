@@ -7,7 +7,7 @@ import { notice } from '@/frame/notice'
 import { Thread, useThread, WriteField } from '@/notes'
 import { steps } from './model'
 import Prose from './Prose.vue'
-import type { ReaderPlace } from './reading'
+import { since, type ReaderPlace } from './reading'
 import { usePlanChanges, type Passage, type Plan } from './use'
 
 /** Beside a passage: the ideas one needs, what was asked here, and who is where. */
@@ -99,7 +99,8 @@ async function show(on: boolean) {
         here now:
         <template v-for="(p, i) in places.slice(0, 8)" :key="p.person"
           >{{ i ? ', ' : '' }}<b>{{ p.name.split(' ')[0] }}</b
-          ><template v-if="number.has(p.passage)"> in {{ number.get(p.passage) }}</template></template
+          ><template v-if="number.has(p.passage)"> in {{ number.get(p.passage) }}</template
+          ><template v-if="since(p.at)">, {{ since(p.at) }}</template></template
         ><template v-if="places.length > 8"> and {{ places.length - 8 }} more</template>
       </p>
       <a-checkbox

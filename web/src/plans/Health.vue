@@ -75,7 +75,14 @@ const counts = computed(() => {
         <p v-if="health.left" class="soft">
           {{ many(health.left, 'passage') }} more {{ health.left === 1 ? 'is' : 'are' }} being looked for …
         </p>
-        <p class="act">
+        <p v-if="!coming.length && !health.left" class="soft act">
+          {{
+            stays.size
+              ? 'None of them is ticked, so none is brought along.'
+              : 'None can be brought along: what they lead to is gone. Each says below where it may be.'
+          }}
+        </p>
+        <p v-else class="act">
           <a-button type="primary" :disabled="!coming.length" @click="emit('apply', coming.flatMap(along))"
             >Bring {{ many(coming.length, 'passage') }} to {{ pinName }}</a-button
           >

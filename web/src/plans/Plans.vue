@@ -99,13 +99,7 @@ async function begin() {
     <form class="new" @submit.prevent="begin">
       <h2>Begin an empty plan</h2>
       <div class="row">
-        <a-input
-          v-model:value="title"
-          name="plan-title"
-          placeholder="What will a reader know after it? e.g. Where does a reading get lost?"
-          :maxlength="200"
-          required
-        />
+        <a-input v-model:value="title" name="plan-title" placeholder="What will a reader know after it?" :maxlength="200" required />
         <a-button html-type="submit" :loading="busy" :disabled="!title.trim()">Begin</a-button>
       </div>
       <a-checkbox v-model:checked="isPrivate" :disabled="!writer">private: only I see it</a-checkbox>

@@ -63,7 +63,7 @@ async function publish() {
           name="edition-note"
           :rows="2"
           :maxlength="2000"
-          placeholder="e.g. The retry is fixed; passage 4 says how."
+          placeholder="e.g. Passage 4 follows the new release."
         />
       </label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>

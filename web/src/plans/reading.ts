@@ -1,4 +1,4 @@
-import { useLocalStorage } from '@vueuse/core'
+import { useLocalStorage, useNow } from '@vueuse/core'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, onScopeDispose, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { useMe } from '@/account/me'
@@ -46,7 +46,21 @@ export function usePlaces(repository: MaybeRefOrGetter<number>, plan: MaybeRefOr
     }),
   )
   const { me } = useMe()
-  return computed(() => placesNow(found.value ?? { places: [], at: 0 }, heard.value).filter((p) => p.person !== me.value?.person?.id))
+  const now = useNow({ interval: 30_000 })
+  return computed(() =>
+    placesNow(found.value ?? { places: [], at: 0 }, heard.value).filter(
+      (p) => p.person !== me.value?.person?.id && now.value.getTime() - Date.parse(p.at) < here,
+    ),
+  )
+}
+
+/** How long somebody counts as here after they came to a passage, in ms. */
+const here = 10 * 60_000
+
+/** When somebody came to where they are: "", "4 min ago". */
+export function since(at: string): string {
+  const minutes = Math.floor((Date.now() - Date.parse(at)) / 60_000)
+  return minutes < 1 ? '' : `${minutes} min ago`
 }
 
 /** "Oona Fell" → "OF" */

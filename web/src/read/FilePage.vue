@@ -2,10 +2,12 @@
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { ProblemError } from '@/api/client'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
 import { includes, useRepository } from '@/frame/repository'
+import { usePageTitle } from '@/frame/title'
 import { useAdding, useSelection } from '@/plans/adding'
 import { lineSpan } from '@/words/format'
 import { parseRange, writeRange, type Range } from '@/words/range'
@@ -24,6 +26,7 @@ import Outline from './Outline.vue'
 import Referrers from './Referrers.vue'
 import type { Symbol } from './outline'
 import CodePane from './pane/CodePane.vue'
+import { useText } from './pane/text'
 import Side from './Side.vue'
 import { deskKeys, type Side as Turned } from './desk'
 import SkimBar from './SkimBar.vue'
@@ -57,6 +60,17 @@ const { file, error, since, outline, outlineError, links, linksError, summary, s
   fileAt,
   plain,
   () => repository.value.pinned_at,
+)
+usePageTitle(() => props.path.split('/').at(-1)!)
+// an address may name a folder where a file is asked for
+const { error: textError } = useText(fileAt)
+watch(
+  textError,
+  (e) => {
+    if (e instanceof ProblemError && e.problem.type === 'problems/is-folder')
+      void router.replace({ query: { folder: props.path, at: at.value } })
+  },
+  { immediate: true },
 )
 const skimming = useSkimming(() => `${id.value} ${props.path} ${at.value ?? ''}`, skim)
 /** Told to the margin alone: the page itself is not drawn anew while it scrolls. */

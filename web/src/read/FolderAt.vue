@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, data, words } from '@/api/client'
 import { useRepository } from '@/frame/repository'
+import { usePageTitle } from '@/frame/title'
 import { SurveyIt, useCommit } from '@/history'
 import { date, short } from '@/words/format'
 
@@ -24,6 +25,7 @@ const { data: commit } = useCommit(
   () => repository.value.id,
   () => props.at,
 )
+usePageTitle(() => `${props.folder || ''}/`)
 const up = computed(() => props.folder.split('/').slice(0, -1).join('/'))
 </script>
 

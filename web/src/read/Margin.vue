@@ -84,7 +84,10 @@ const here = (n: MarginNote) => n.line <= props.line && props.line <= n.end
           <span v-if="!n.thread" class="soft">:{{ n.line }}</span>
         </header>
         <Thread v-if="n.thread" :repository="repository" :thread="n.thread" :writer="writer" />
-        <Prose v-else-if="n.kind === 'planned'" :text="n.text" />
+        <template v-else-if="n.kind === 'planned'">
+          <Prose :text="n.text" />
+          <p v-if="n.caution" class="caution"><b>Caution:</b> {{ n.caution }}</p>
+        </template>
         <p v-else>{{ n.text }}</p>
         <p v-if="n.aside || n.plan" class="soft aside">
           {{ n.aside }}
@@ -222,6 +225,10 @@ header button:hover {
   font-size: 14.5px;
   line-height: 1.4;
   margin: 2px 0;
+}
+.caution {
+  padding-left: 8px;
+  border-left: 2px solid var(--plum);
 }
 .aside {
   font-size: 12px;

@@ -88,10 +88,34 @@ describe('the margin', () => {
       plan: 1,
       title: 'Plan',
       number: 4,
+      places: [{ start: 3, end: 12 }],
       passage: { id: 'p1', title: 'T', purpose: '', minutes: 6, target: { kind: 'lines', path: 'a', start: 3, end: 12, commit: '' } },
     }
-    const whole = { ...passage, passage: { ...passage.passage, id: 'p2', target: { kind: 'file', path: 'a', commit: '' } } }
-    const notes = notesOf([passage, whole] as Schemas['PassageHere'][], tagged, [], '2025-03-02T00:00:00Z')
+    const as = (id: string, kind: string, places: { start: number; end: number }[], more = {}) => ({
+      ...passage,
+      places,
+      passage: { ...passage.passage, id, caution: 'careful', target: { kind, path: 'a', commit: 'abcdef0123456', ...more } },
+    })
+    const others = [
+      as('p2', 'file', [{ start: 0, end: 0 }]),
+      as('p3', 'symbol', [{ start: 5, end: 6 }], { symbol: 'take' }),
+      as('p4', 'way', [
+        { start: 7, end: 7 },
+        { start: 8, end: 9 },
+      ]),
+      as('p5', 'pair', []),
+    ]
+    const all = notesOf([passage, ...others] as Schemas['PassageHere'][], [], [], null)
+    expect(all.map((n) => n.head)).toEqual([
+      'Passage 4 · the whole file · 6 min',
+      'Passage 4 · read at commit abcdef0123 · two things side by side · 6 min',
+      'Passage 4 · lines 3-12 · 6 min',
+      'Passage 4 · take, lines 5-6 · a symbol · 6 min',
+      'Passage 4 · line 7 · a way · 6 min',
+      'Passage 4 · lines 8-9 · a way · 6 min',
+    ])
+    expect([all[0]!.caution, [...marksOf(all).keys()]]).toEqual(['careful', [1, 3, 5, 7, 8]])
+    const notes = notesOf([passage] as Schemas['PassageHere'][], tagged, [], '2025-03-02T00:00:00Z')
     expect(notes[1]!.aside).toBe('“wrong” · Kip, 2 months earlier')
     expect(notes.map((n) => n.head)).toEqual(['Passage 4 · lines 3-12 · 6 min', '◇ FIXME'])
     expect([...marksOf(notes)].map(([line, m]) => line + m[0]!.glyph)).toEqual(['3▬', '9◇'])

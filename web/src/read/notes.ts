@@ -2,6 +2,7 @@ import type { Schemas } from '@/api/client'
 import type { ThreadInfo } from '@/notes'
 import { age, lineSpan } from '@/words/format'
 import { withoutWord } from '@/words/tagged'
+import { kindWords } from '@/plans/model'
 import type { LineMark } from './pane/folds'
 
 /** Something that stands in the margin beside a line. */
@@ -12,6 +13,7 @@ export interface MarginNote {
   kind: 'planned' | 'tagged' | 'starts' | 'written'
   head: string
   text: string
+  caution?: string // a writer's warning
   aside: string // in a quieter voice
   plan?: { id: number; passage: string }
   thread?: ThreadInfo
@@ -21,6 +23,31 @@ export interface MarginNote {
 /** How many notes of one file the margin shows. */
 export const mostNotes = 400
 
+/** What a passage says beside a file: a note at each stretch of it that is read. */
+function notesOfPassage(p: Schemas['PassageHere']): MarginNote[] {
+  const { passage } = p
+  const { kind, commit, symbol } = passage.target
+  const note = (i: number, line: number, end: number, what: string): MarginNote => ({
+    key: `p${p.plan}.${passage.id}.${i}`,
+    line,
+    end,
+    kind: 'planned',
+    head: [`Passage ${p.number}`, what, kind === 'lines' || kind === 'file' ? '' : kindWords[kind], `${passage.minutes} min`]
+      .filter(Boolean)
+      .join(' · '),
+    text: passage.purpose || passage.title,
+    caution: passage.caution,
+    aside: p.title,
+    plan: { id: p.plan, passage: passage.id },
+  })
+  if (!p.places.length) return [note(0, 1, 1, `read at commit ${commit.slice(0, 10)}`)]
+  return p.places.map(({ start, end }, i) => {
+    if (!start) return note(i, 1, 1, 'the whole file')
+    const lines = `${start === end ? 'line' : 'lines'} ${lineSpan(start, end)}`
+    return note(i, start, end, kind === 'symbol' ? `${symbol}, ${lines}` : lines)
+  })
+}
+
 /** What plans and the survey say of lines of a file, in the order of lines. */
 export function notesOf(
   passages: readonly Schemas['PassageHere'][],
@@ -29,21 +56,7 @@ export function notesOf(
   pinnedAt?: string | null,
   threads: readonly ThreadInfo[] = [],
 ): MarginNote[] {
-  const out: MarginNote[] = passages
-    .filter((p) => p.passage.target.kind === 'lines')
-    .map((p) => {
-      const { start = 1, end = start } = p.passage.target
-      return {
-        key: `p${p.plan}.${p.passage.id}`,
-        line: start,
-        end,
-        kind: 'planned',
-        head: `Passage ${p.number} · ${start === end ? 'line' : 'lines'} ${start === end ? start : `${start}-${end}`} · ${p.passage.minutes} min`,
-        text: p.passage.purpose || p.passage.title,
-        aside: p.title,
-        plan: { id: p.plan, passage: p.passage.id },
-      }
-    })
+  const out: MarginNote[] = passages.flatMap(notesOfPassage)
   for (const [i, t] of tagged.entries()) {
     const wrote = [t.person, t.born_at && pinnedAt ? age(t.born_at, pinnedAt) : ''].filter(Boolean).join(', ')
     out.push({
@@ -86,10 +99,10 @@ export function notesOf(
       kind: 'starts',
       head: `◗ ${l.title}`,
       text: l.why,
-      aside: 'control comes in here',
+      aside: 'starts here',
     })
   }
-  return out.sort((a, b) => a.line - b.line || a.key.localeCompare(b.key)).slice(0, mostNotes)
+  return out.sort((a, b) => a.line - b.line || a.key.localeCompare(b.key))
 }
 
 /** The marks beside the lines of a file. */

@@ -3,7 +3,7 @@ import { computed, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { api, data } from '@/api/client'
 import { useThreads } from '@/notes'
 import { useLinks, useSummary } from '@/told'
-import { marksOf, notesOf } from './notes'
+import { marksOf, mostNotes, notesOf } from './notes'
 import { useSkim, useText, type FileAt } from './pane/text'
 import { useOutline } from './useOutline'
 
@@ -67,9 +67,7 @@ export function useFile(
     () => toValue(at).at,
   )
   const tagged = computed(() => outline.data.value?.tagged ?? [])
-  const notes = computed(() =>
-    notesOf(passages.data.value ?? [], tagged.value, starts.value, toValue(pinnedAt), threads.data.value?.threads),
-  )
+  const all = computed(() => notesOf(passages.data.value ?? [], tagged.value, starts.value, toValue(pinnedAt), threads.data.value?.threads))
   return {
     file: file.data,
     error: file.error,
@@ -81,9 +79,9 @@ export function useFile(
     summary: summary.data,
     skim: skim.data,
     /** What stands in the margin, and how much there is in all. */
-    notes,
-    noted: computed(() => (passages.data.value?.length ?? 0) + tagged.value.length + starts.value.length),
-    marks: computed(() => marksOf(notes.value)),
+    notes: computed(() => all.value.slice(0, mostNotes)),
+    noted: computed(() => all.value.length),
+    marks: computed(() => marksOf(all.value)),
     /** The symbols that are intricate and changed lately, by their first line. */
     hot: computed(() => {
       const out = new Set<number>()

@@ -4,7 +4,6 @@ import { api, data, words, type Schemas } from '@/api/client'
 import { count, date, many, short } from '@/words/format'
 
 const { data: shelf, error } = useQuery({ queryKey: ['shelf'], queryFn: ({ signal }) => data(api.GET('/api/repositories', { signal })) })
-document.title = 'Juxtagram'
 
 function state(r: Schemas['ShelfItem']): string {
   if (r.state === 'taking-in') return r.doing ? `being taken in: ${r.doing}` : 'waiting to be taken in'

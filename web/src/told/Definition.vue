@@ -140,7 +140,10 @@ defineExpose({ go })
   border-left: 3px solid var(--teal);
   background: var(--sheet);
   margin: 0;
-  max-width: calc(100vw - 620px);
+  /* the column that can be seen, however long the lines of the file are */
+  position: sticky;
+  left: var(--pane-left, 0);
+  width: var(--pane-width, 100%);
 }
 header {
   display: flex;
@@ -150,6 +153,7 @@ header {
   border-bottom: 1px solid var(--rule-soft);
   font: 12.5px/1.5 var(--sans);
   white-space: nowrap;
+  flex-wrap: wrap;
 }
 .where {
   overflow: hidden;

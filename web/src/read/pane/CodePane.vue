@@ -203,8 +203,20 @@ const scrollBy = (top: number) => view.value?.scrollDOM.scrollBy({ top })
 const scrollTop = () => view.value?.scrollDOM.scrollTop ?? 0
 defineExpose({ topOf, topLine, goTo, lineText, positionOf, scrollBy, scrollTop, focus: () => view.value?.contentDOM.focus() })
 
+/** Where the text's visible column lies, for what is shown between its lines. */
+function measure() {
+  const v = view.value
+  if (!v || !host.value) return
+  const gutters = [...v.scrollDOM.querySelectorAll<HTMLElement>('.cm-gutters')]
+  const width = (after: boolean) =>
+    gutters.filter((g) => g.classList.contains('cm-gutters-after') === after).reduce((n, g) => n + g.offsetWidth, 0)
+  host.value.style.setProperty('--pane-left', `${width(false)}px`)
+  host.value.style.setProperty('--pane-width', `${v.scrollDOM.clientWidth - width(false) - width(true) - 2}px`)
+}
+watch(() => props.room, measure, { flush: 'post' })
 useResizeObserver(host, () => {
   const v = view.value
+  measure()
   if (v && host.value) emit('screen', Math.max(5, Math.floor(host.value.clientHeight / rowHeight) - 1))
 })
 
