@@ -19,29 +19,11 @@ func (fetchArgs) Kind() string { return "fetch" }
 // to fetch from.
 var ErrNowhere = errors.New("it was taken in from a file: there is nowhere to fetch new commits from")
 
-// QueueFetch queues the fetching of new commits; whoever is at it already does
-// it once more. The pin stays where it is.
-func (r *Runner) QueueFetch(ctx context.Context, p *store.Repository) error {
-	if p.SourceKind == "file" {
-		return ErrNowhere
-	}
-	first, err := r.store.AskFetch(ctx, p.ID)
-	if err != nil {
-		return err
-	}
-	if first {
-		if _, err := r.client.Insert(ctx, fetchArgs{p.ID}, nil); err != nil {
-			return err
-		}
-	}
-	return r.store.Publish(ctx, store.Event{Kind: "repository", Repository: p.ID, State: p.State})
-}
-
 // fetch brings a mirror up to date as long as that is asked for, and reads the
 // history of what is new.
 func (r *Runner) fetch(ctx context.Context, id int64) error {
-	release, ok, err := r.store.Lock(ctx, lockTakeIn, id)
-	if err != nil || !ok {
+	release, err := r.guard(ctx, lockTakeIn, id)
+	if err != nil {
 		return err
 	}
 	defer release()

@@ -2,8 +2,8 @@ package jobs
 
 import (
 	"context"
+	"errors"
 
-	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/rivertype"
 
 	"juxtagram/core/history"
@@ -20,21 +20,17 @@ type historyArgs struct {
 
 func (historyArgs) Kind() string { return "history" }
 
-// QueueHistory queues the reading of what branches, tags and the pin hold and no
-// survey has read. One at a time is queued for a repository.
-func (r *Runner) QueueHistory(ctx context.Context, repository int64) error {
-	_, err := r.client.Insert(ctx, historyArgs{repository}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: queued}})
-	return err
-}
-
 // readHistory reads the commits that are not kept yet.
 func (r *Runner) readHistory(ctx context.Context, id int64) error {
-	release, ok, err := r.store.Lock(ctx, lockHistory, id)
-	if err != nil || !ok {
+	release, err := r.guard(ctx, lockHistory, id)
+	if err != nil {
 		return err
 	}
 	defer release()
 	p, err := r.store.Repository(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
 	if err != nil {
 		return err
 	}

@@ -52,9 +52,8 @@ func long(t *testing.T) *repotest.Repo {
 
 func takenIn(t *testing.T, s *store.Store, r *jobs.Runner, source string) *store.Repository {
 	t.Helper()
-	p, err := s.AddRepository(ctx, store.Repository{Name: "x", SourceKind: "folder", Source: source, State: store.TakingIn, HalfLife: 180})
+	p, err := r.TakeIn(ctx, store.Repository{Name: "x", SourceKind: "folder", Source: source, HalfLife: 180})
 	require.NoError(t, err)
-	require.NoError(t, r.QueueTakeIn(ctx, p.ID))
 	await(t, "take-in", func() bool {
 		p, err = s.Repository(ctx, p.ID)
 		require.NoError(t, err)

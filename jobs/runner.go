@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -49,6 +50,7 @@ type Runner struct {
 	client   *river.Client[pgx.Tx]
 	attached *blob.Bucket
 	stop     context.CancelFunc
+	stopping atomic.Bool
 	wait     sync.WaitGroup
 }
 
@@ -83,17 +85,23 @@ func New(s *store.Store, config Config) (*Runner, error) {
 		return nil, err
 	}
 	workers := river.NewWorkers()
-	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[takeInArgs]) error { return r.takeIn(ctx, j.Args.Repository) }))
-	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[surveyArgs]) error { return r.survey(ctx, j.Args.Survey) }))
-	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[historyArgs]) error {
-		return r.readHistory(ctx, j.Args.Repository)
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[takeInArgs]) error {
+		return r.ended(r.takeIn(ctx, j.Args.Repository))
 	}))
-	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[fetchArgs]) error { return r.fetch(ctx, j.Args.Repository) }))
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[surveyArgs]) error {
+		return r.ended(r.survey(ctx, j.Args.Survey))
+	}))
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[historyArgs]) error {
+		return r.ended(r.readHistory(ctx, j.Args.Repository))
+	}))
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[fetchArgs]) error {
+		return r.ended(r.fetch(ctx, j.Args.Repository))
+	}))
 	client, err := river.NewClient(riverpgxv5.New(s.Pool()), &river.Config{
 		Queues:      map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: config.Workers}},
 		Workers:     workers,
-		JobTimeout:  -1,
-		MaxAttempts: 1,
+		JobTimeout:  -1, // a survey takes as long as it takes
+		MaxAttempts: attempts,
 		Logger:      slog.New(slog.DiscardHandler),
 	})
 	r.client = client
@@ -124,7 +132,7 @@ func (r *Runner) Start(ctx context.Context) error {
 	r.wait.Add(1)
 	go func() {
 		defer r.wait.Done()
-		tick := time.NewTicker(15 * time.Second)
+		tick := time.NewTicker(recoverEvery)
 		defer tick.Stop()
 		for {
 			if err := r.Recover(ctx); err != nil && ctx.Err() == nil {
@@ -146,6 +154,7 @@ func (r *Runner) Stop(ctx context.Context) error {
 		return nil
 	}
 	defer func() { _ = r.attached.Close() }()
+	r.stopping.Store(true)
 	err := r.client.StopAndCancel(ctx)
 	r.stop()
 	r.wait.Wait()
@@ -153,88 +162,6 @@ func (r *Runner) Stop(ctx context.Context) error {
 		return nil
 	}
 	return err
-}
-
-// Recover queues again what says that it is running while nobody works on it,
-// and takes away attachments that nothing has used for long.
-func (r *Runner) Recover(ctx context.Context) error {
-	if err := r.dropWaiting(ctx); err != nil {
-		return err
-	}
-	surveys, err := r.store.UnfinishedSurveys(ctx)
-	if err != nil {
-		return err
-	}
-	for _, v := range surveys {
-		if v.State == store.Running && r.free(ctx, lockSurvey, v.ID) {
-			if _, err := r.client.Insert(ctx, surveyArgs{v.ID}, nil); err != nil {
-				return err
-			}
-		}
-	}
-	taking, err := r.store.RepositoriesIn(ctx, store.TakingIn)
-	if err != nil {
-		return err
-	}
-	for _, p := range taking {
-		if p.Doing != "" && r.free(ctx, lockTakeIn, p.ID) {
-			if _, err := r.client.Insert(ctx, takeInArgs{p.ID}, nil); err != nil {
-				return err
-			}
-		}
-	}
-	fetching, err := r.store.RepositoriesFetching(ctx)
-	if err != nil {
-		return err
-	}
-	for _, id := range fetching {
-		if r.free(ctx, lockTakeIn, id) {
-			if _, err := r.client.Insert(ctx, fetchArgs{id}, nil); err != nil {
-				return err
-			}
-		}
-	}
-	removing, err := r.store.RepositoriesIn(ctx, store.Removing)
-	if err != nil {
-		return err
-	}
-	for _, p := range removing {
-		if err := r.finishRemoval(ctx, p.ID); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-func (r *Runner) free(ctx context.Context, class, id int64) bool {
-	release, ok, err := r.store.Lock(ctx, class, id)
-	if err == nil && ok {
-		release()
-	}
-	return err == nil && ok
-}
-
-// QueueTakeIn queues the take-in of a repository.
-func (r *Runner) QueueTakeIn(ctx context.Context, repository int64) error {
-	job, err := r.client.Insert(ctx, takeInArgs{repository}, nil)
-	if err != nil {
-		return err
-	}
-	return r.store.UpdateRepository(ctx, repository, map[string]any{"job_id": job.Job.ID})
-}
-
-// QueueSurvey puts down a survey at a repository's pin and queues it.
-func (r *Runner) QueueSurvey(ctx context.Context, p *store.Repository) (*store.Survey, error) {
-	v, err := r.store.AddSurvey(ctx, p)
-	if err != nil {
-		return nil, err
-	}
-	job, err := r.client.Insert(ctx, surveyArgs{v.ID}, nil)
-	if err != nil {
-		return nil, err
-	}
-	_, err = r.store.MoveSurvey(ctx, v.ID, []string{store.Waiting, store.Running}, map[string]any{"job_id": job.Job.ID})
-	return v, errors.Join(err, r.store.Publish(ctx, store.Event{Kind: "survey", Repository: p.ID, Survey: v.ID, State: v.State}))
 }
 
 // CancelSurvey ends a survey that waits or runs. What it found stays, marked

@@ -7,10 +7,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 	"os"
 	"path/filepath"
-	"strconv"
 
 	"juxtagram/core/intake"
 )
@@ -75,28 +73,4 @@ func (r *Runner) open(sealed []byte) (*intake.Credential, error) {
 	}
 	c := new(intake.Credential)
 	return c, json.Unmarshal(plain, c)
-}
-
-func (r *Runner) upload(repository int64) string {
-	return filepath.Join(r.Uploads(), strconv.FormatInt(repository, 10))
-}
-
-// KeepUpload stores an uploaded file for the take-in of a repository. It reads
-// at most limit bytes; more is refused.
-func (r *Runner) KeepUpload(repository int64, body io.Reader, limit int64) (err error) {
-	f, err := os.OpenFile(r.upload(repository), os.O_WRONLY|os.O_CREATE|os.O_TRUNC, 0o600)
-	if err != nil {
-		return err
-	}
-	defer func() {
-		err = errors.Join(err, f.Close())
-		if err != nil {
-			_ = os.Remove(f.Name())
-		}
-	}()
-	n, err := io.Copy(f, io.LimitReader(body, limit+1))
-	if err == nil && n > limit {
-		return &intake.Refused{Reason: fmt.Sprintf("the file is larger than %d MB", limit>>20)}
-	}
-	return err
 }

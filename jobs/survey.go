@@ -18,8 +18,8 @@ import (
 // survey makes one survey whose record says that it waits, or that a process
 // which is gone was at it. Facts and commits that process kept are reused.
 func (r *Runner) survey(ctx context.Context, id int64) error {
-	release, ok, err := r.store.Lock(ctx, lockSurvey, id)
-	if err != nil || !ok {
+	release, err := r.guard(ctx, lockSurvey, id)
+	if err != nil {
 		return err
 	}
 	defer release()

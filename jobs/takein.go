@@ -16,8 +16,8 @@ import (
 // takeIn makes the mirror of a repository whose record says that it is being
 // taken in.
 func (r *Runner) takeIn(ctx context.Context, id int64) error {
-	release, ok, err := r.store.Lock(ctx, lockTakeIn, id)
-	if err != nil || !ok {
+	release, err := r.guard(ctx, lockTakeIn, id)
+	if err != nil {
 		return err
 	}
 	defer release()
@@ -55,8 +55,12 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 		}
 		set["notes"] = json.RawMessage(notes)
 	}
-	if p.SourceKind == "file" {
-		_ = os.Remove(r.upload(p.ID)) // taken in, or of no use
+	if refused := intake.IsRefused(err); err == nil || refused {
+		defer func() {
+			if p.SourceKind == "file" {
+				_ = os.Remove(r.upload(p.ID)) // taken in, or of no use; its record says so by now
+			}
+		}()
 	}
 	if err := r.store.UpdateRepository(ctx, id, set); err != nil {
 		return err

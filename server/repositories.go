@@ -259,16 +259,17 @@ func (s *Server) pin(ctx context.Context, w *who, in *struct {
 	if strings.HasPrefix(commit, ref) {
 		ref = ""
 	}
-	if err := s.store.UpdateRepository(ctx, r.ID, map[string]any{"state": store.Pinned, "pin": commit, "pin_ref": ref}); err != nil {
+	v, err := s.store.SurveyAt(ctx, r.ID, commit)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return nil, err
 	}
-	r.Pin, r.PinRef, r.State = commit, ref, store.Pinned
-	v, err := s.store.SurveyAt(ctx, r.ID, commit)
-	if errors.Is(err, store.ErrNotFound) || (err == nil && (v.State == store.Failed || v.State == store.Cancelled || v.HalfLife != r.HalfLife || v.Subfolder != r.Subfolder || s.correctedSince(ctx, v))) {
-		v, err = s.jobs.QueueSurvey(ctx, r)
-	}
+	fits := err == nil && v.State != store.Failed && v.State != store.Cancelled && v.HalfLife == r.HalfLife && v.Subfolder == r.Subfolder && !s.correctedSince(ctx, v)
+	made, err := s.jobs.Pin(ctx, r, commit, ref, fits)
 	if err != nil {
 		return nil, err
+	}
+	if made != nil {
+		v = made
 	}
 	return answer(*surveyInfo(v)), s.store.Publish(ctx, store.Event{Kind: "repository", Repository: r.ID, State: store.Pinned})
 }

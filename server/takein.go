@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"errors"
 	"io"
 	"net/http"
 	"net/url"
@@ -56,8 +55,7 @@ func (s *Server) takeIn(ctx context.Context, w *who, in *struct{ Body TakeInRequ
 			return nil, err
 		}
 	}
-	r := store.Repository{Name: nameFor(b.Name, source), SourceKind: kind, Source: source, State: store.TakingIn,
-		HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID}
+	r := store.Repository{Name: nameFor(b.Name, source), SourceKind: kind, Source: source, HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID}
 	var err error
 	if r.Subfolder, err = subfolder(b.Subfolder); err != nil {
 		return nil, err
@@ -67,12 +65,11 @@ func (s *Server) takeIn(ctx context.Context, w *who, in *struct{ Body TakeInRequ
 			return nil, err
 		}
 	}
-	made, err := s.store.AddRepository(ctx, r)
+	made, err := s.jobs.TakeIn(ctx, r)
 	if err != nil {
 		return nil, err
 	}
-	return answer(ShelfItem{ID: made.ID, Name: made.Name, Source: made.Source, State: made.State, Role: store.Keeper, CreatedAt: made.CreatedAt}),
-		s.jobs.QueueTakeIn(ctx, made.ID)
+	return answer(shelved(made)), nil
 }
 
 // nameFor makes a name from a source's last part.
@@ -129,27 +126,25 @@ func (s *Server) upload(ctx context.Context, w *who, in *uploadRequest) (*body[S
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.store.AddRepository(ctx, store.Repository{Name: nameFor(in.As, name), SourceKind: "file", Source: name, Subfolder: sub,
-		State: store.TakingIn, HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID})
+	made, err := s.jobs.TakeInUpload(ctx, store.Repository{Name: nameFor(in.As, name), SourceKind: "file", Source: name, Subfolder: sub,
+		HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID}, in.stream, s.config.UploadLimit)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.jobs.KeepUpload(made.ID, in.stream, s.config.UploadLimit); err != nil {
-		return nil, errors.Join(err, s.jobs.Remove(context.WithoutCancel(ctx), made))
-	}
-	return answer(ShelfItem{ID: made.ID, Name: made.Name, Source: made.Source, State: made.State, Role: store.Keeper, CreatedAt: made.CreatedAt}),
-		s.jobs.QueueTakeIn(ctx, made.ID)
+	return answer(shelved(made)), nil
+}
+
+// shelved is a repository that was just put on the shelf, as its maker sees it.
+func shelved(r *store.Repository) ShelfItem {
+	return ShelfItem{ID: r.ID, Name: r.Name, Source: r.Source, State: r.State, Role: store.Keeper, CreatedAt: r.CreatedAt}
 }
 
 func (s *Server) takeInAgain(ctx context.Context, w *who, in *RepositoryPath) (*none, error) {
 	if w.repository.State != store.TakeFailed {
 		return nil, problem(http.StatusConflict, "not-failed", "only a failed take-in can be tried again")
 	}
-	if w.repository.SourceKind == "file" {
+	if w.repository.SourceKind == "file" && !s.jobs.HasUpload(in.Repository) {
 		return nil, problem(http.StatusConflict, "gone", "the uploaded file is not kept: upload it again")
 	}
-	if err := s.store.UpdateRepository(ctx, in.Repository, map[string]any{"state": store.TakingIn, "problem": "", "doing": ""}); err != nil {
-		return nil, err
-	}
-	return &none{}, s.jobs.QueueTakeIn(ctx, in.Repository)
+	return &none{}, s.jobs.TakeInAgain(ctx, in.Repository)
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"gorm.io/gorm"
 )
 
@@ -51,21 +52,36 @@ func (Repository) TableName() string { return "repository" }
 
 // AddRepository puts a repository on the shelf; its maker becomes keeper.
 func (s *Store) AddRepository(ctx context.Context, r Repository) (*Repository, error) {
+	return &r, s.InTx(ctx, func(tx pgx.Tx) error { return s.AddRepositoryIn(ctx, tx, &r) })
+}
+
+// AddRepositoryIn is AddRepository in a transaction; it sets the id.
+func (s *Store) AddRepositoryIn(ctx context.Context, tx pgx.Tx, r *Repository) error {
 	r.CreatedAt = time.Now()
 	if r.Notes == nil {
 		r.Notes = json.RawMessage("[]")
 	}
 	r.News = json.RawMessage("[]")
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Create(&r).Error; err != nil {
-			return err
-		}
-		if r.CreatedBy == nil {
-			return nil
-		}
-		return tx.Create(&membership{RepositoryID: r.ID, PersonID: *r.CreatedBy, Role: Keeper}).Error
-	})
-	return &r, err
+	err := tx.QueryRow(ctx, `INSERT INTO repository (name, source_kind, source, subfolder, state, doing, pin, pin_ref, half_life, notes, news, credential, created_by, created_at)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) RETURNING id`,
+		r.Name, r.SourceKind, r.Source, r.Subfolder, r.State, r.Doing, r.Pin, r.PinRef, r.HalfLife, r.Notes, r.News, r.Credential, r.CreatedBy, r.CreatedAt).Scan(&r.ID)
+	if err != nil || r.CreatedBy == nil {
+		return err
+	}
+	_, err = tx.Exec(ctx, "INSERT INTO membership (repository_id, person_id, role) VALUES ($1, $2, $3)", r.ID, *r.CreatedBy, Keeper)
+	return err
+}
+
+// PinIn sets the commit at which a repository is read, in a transaction.
+func (s *Store) PinIn(ctx context.Context, tx pgx.Tx, id int64, commit, ref string) error {
+	_, err := tx.Exec(ctx, "UPDATE repository SET state = $2, pin = $3, pin_ref = $4 WHERE id = $1", id, Pinned, commit, ref)
+	return err
+}
+
+// TakeInBy notes in a transaction that a job takes a repository in.
+func (s *Store) TakeInBy(ctx context.Context, tx pgx.Tx, id, job int64) error {
+	_, err := tx.Exec(ctx, "UPDATE repository SET state = $2, problem = '', doing = '', job_id = $3 WHERE id = $1", id, TakingIn, job)
+	return err
 }
 
 // Repository finds one by id.
@@ -134,10 +150,10 @@ func (s *Store) RepositoriesIn(ctx context.Context, state string) ([]Repository,
 	return rows, err
 }
 
-// AskFetch notes that new commits are asked for; first tells whether nobody was
+// AskFetch notes in a transaction that new commits are asked for; first tells whether nobody was
 // at it.
-func (s *Store) AskFetch(ctx context.Context, id int64) (first bool, err error) {
-	err = s.pool.QueryRow(ctx, `UPDATE repository r SET fetching = true, fetch_asked = clock_timestamp() FROM repository old
+func (s *Store) AskFetch(ctx context.Context, tx pgx.Tx, id int64) (first bool, err error) {
+	err = tx.QueryRow(ctx, `UPDATE repository r SET fetching = true, fetch_asked = clock_timestamp() FROM repository old
 		WHERE r.id = $1 AND old.id = r.id RETURNING NOT old.fetching`, id).Scan(&first)
 	return first, err
 }
@@ -154,12 +170,4 @@ func (s *Store) EndFetch(ctx context.Context, id int64, began time.Time, problem
 func (s *Store) Now(ctx context.Context) (at time.Time, err error) {
 	err = s.pool.QueryRow(ctx, "SELECT clock_timestamp()").Scan(&at)
 	return at, err
-}
-
-// RepositoriesFetching are the ids of repositories whose new commits are asked
-// for.
-func (s *Store) RepositoriesFetching(ctx context.Context) ([]int64, error) {
-	var ids []int64
-	err := s.db.WithContext(ctx).Model(&Repository{}).Where("fetching").Order("id").Pluck("id", &ids).Error
-	return ids, err
 }

@@ -33,11 +33,15 @@ type Store struct {
 }
 
 // Open connects to a PostgreSQL database by its address.
-func Open(ctx context.Context, url string) (*Store, error) {
+func Open(ctx context.Context, url string) (*Store, error) { return OpenTraced(ctx, url, nil) }
+
+// OpenTraced is Open with a tracer that hears of every query; nil: none.
+func OpenTraced(ctx context.Context, url string, tracer pgx.QueryTracer) (*Store, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("the database address cannot be read: %w", err)
 	}
+	config.ConnConfig.Tracer = tracer
 	if config.MaxConns < 16 {
 		config.MaxConns = 16
 	}
@@ -71,6 +75,12 @@ func (s *Store) Pool() *pgxpool.Pool { return s.pool }
 
 // Close closes every connection.
 func (s *Store) Close() { s.pool.Close() }
+
+// InTx calls do in a transaction, which ends well if do does: for a record and the job
+// that works on it.
+func (s *Store) InTx(ctx context.Context, do func(tx pgx.Tx) error) error {
+	return pgx.BeginFunc(ctx, s.pool, do)
+}
 
 // Migrate brings the database to the newest schema, the queue's included.
 func (s *Store) Migrate(ctx context.Context) error {

@@ -61,8 +61,9 @@ func (v *Survey) StageList() []StageProgress {
 	return out
 }
 
-// AddSurvey puts down a survey that is to be made.
-func (s *Store) AddSurvey(ctx context.Context, r *Repository) (*Survey, error) {
+// AddSurveyIn records a survey that is to be made, at a repository's pin, in a
+// transaction.
+func (s *Store) AddSurveyIn(ctx context.Context, tx pgx.Tx, r *Repository) (*Survey, error) {
 	var stages []StageProgress
 	for _, st := range survey.Stages {
 		stages = append(stages, StageProgress{Name: st.Name, Title: st.Title, Unit: st.Unit, State: Waiting})
@@ -73,7 +74,24 @@ func (s *Store) AddSurvey(ctx context.Context, r *Repository) (*Survey, error) {
 	}
 	v := &Survey{RepositoryID: r.ID, OID: r.Pin, Ref: r.PinRef, Subfolder: r.Subfolder, HalfLife: r.HalfLife, State: Waiting,
 		Stages: b, Overview: json.RawMessage("{}"), CreatedAt: time.Now()}
-	return v, s.db.WithContext(ctx).Create(v).Error
+	err = tx.QueryRow(ctx, `INSERT INTO survey (repository_id, oid, ref, subfolder, half_life, state, stages, overview, created_at)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id`,
+		v.RepositoryID, v.OID, v.Ref, v.Subfolder, v.HalfLife, v.State, v.Stages, v.Overview, v.CreatedAt).Scan(&v.ID)
+	return v, err
+}
+
+// AddSurvey is AddSurveyIn in a transaction of its own: no job works on it.
+func (s *Store) AddSurvey(ctx context.Context, r *Repository) (v *Survey, err error) {
+	return v, s.InTx(ctx, func(tx pgx.Tx) error {
+		v, err = s.AddSurveyIn(ctx, tx, r)
+		return err
+	})
+}
+
+// SurveyBy notes in a transaction which job makes a survey.
+func (s *Store) SurveyBy(ctx context.Context, tx pgx.Tx, id, job int64) error {
+	_, err := tx.Exec(ctx, "UPDATE survey SET job_id = $2 WHERE id = $1", id, job)
+	return err
 }
 
 // Survey finds one by id.

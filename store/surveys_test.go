@@ -3,9 +3,11 @@ package store_test
 import (
 	"context"
 	"fmt"
+	"juxtagram/core/plan"
 	"path"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -192,4 +194,40 @@ func TestASurveyGoesWithAllItsRows(t *testing.T) {
 	assert.Equal(t, []int{0, 0}, []int{paths, leads})
 	paths, leads = rows(second)
 	assert.Equal(t, []int{50, 50}, []int{paths, leads})
+}
+
+// TestRecordsHoldTogether: what would lose or double data is refused by the schema.
+func TestRecordsHoldTogether(t *testing.T) {
+	s := pgtest.Store(t)
+	p, err := s.AddPerson(t.Context(), store.Person{Name: "Oona Fell", Email: "o@example.test", PasswordHash: "x", Owner: true, CreatedAt: time.Now()}, false)
+	require.NoError(t, err)
+	r, err := s.AddRepository(t.Context(), store.Repository{Name: "m", SourceKind: "folder", Source: "x", State: store.Pinned, Pin: strings.Repeat("a", 40), HalfLife: 180, CreatedBy: &p.ID})
+	require.NoError(t, err)
+	v, err := s.AddSurvey(t.Context(), r)
+	require.NoError(t, err)
+	made, err := s.AddPlan(t.Context(), r.ID, plan.New(), false, p.ID)
+	require.NoError(t, err)
+	_, err = s.ApplyOps(t.Context(), made.ID, p.ID, []store.ClientOp{{ClientID: "operation-1", Op: plan.Op{Kind: plan.SetPlan, Field: "title", To: "Tides"}}})
+	require.NoError(t, err)
+	exec := func(query string, args ...any) error {
+		_, err := s.Pool().Exec(t.Context(), query, args...)
+		return err
+	}
+	var twice string
+	require.NoError(t, s.Pool().QueryRow(t.Context(), "SELECT pg_get_indexdef('survey_path_place'::regclass)").Scan(&twice))
+	assert.Contains(t, twice, "NULLS NOT DISTINCT", "a survey has one row for the root")
+	for name, err := range map[string]error{
+		"a state of a repository that there is not": exec("UPDATE repository SET state = 'lost' WHERE id = $1", r.ID),
+		"a state of a survey that there is not":     exec("UPDATE survey SET state = 'lost' WHERE id = $1", v.ID),
+		"an operation of nobody":                    exec("UPDATE plan_op SET actor = 4711"),
+		"an answer that is not there":               exec("INSERT INTO annotation (uid, repository_id, author_name, body, answer_id) VALUES ('u', $1, 'x', 'x', 4711)", r.ID),
+		"a question of a plan that is not there":    exec(`INSERT INTO annotation (uid, repository_id, author_name, body, target) VALUES ('w', $1, 'x', 'x', '{"plan": 4711}')`, r.ID),
+	} {
+		assert.ErrorContains(t, err, "violates", name)
+	}
+	require.NoError(t, exec(`INSERT INTO annotation (uid, repository_id, author_name, body, target) VALUES ('q', $1, 'x', 'Why?', jsonb_build_object('plan', $2::bigint))`, r.ID, made.ID))
+	require.NoError(t, s.DeletePlan(t.Context(), made.ID))
+	var left int
+	require.NoError(t, s.Pool().QueryRow(t.Context(), "SELECT count(*) FROM annotation").Scan(&left))
+	assert.Zero(t, left, "a question goes with its plan")
 }

@@ -95,7 +95,7 @@ func (h *house) loadDemo(ctx context.Context, source string) error {
 			return err
 		}
 	}
-	r, err := h.store.AddRepository(ctx, store.Repository{Name: "marshgauge", SourceKind: "folder", Source: source, State: store.TakingIn,
+	r, err := h.jobs.TakeIn(ctx, store.Repository{Name: "marshgauge", SourceKind: "folder", Source: source,
 		HalfLife: history.DefaultHalfLife, CreatedBy: &people[0].ID})
 	if err != nil {
 		return err
@@ -105,9 +105,6 @@ func (h *house) loadDemo(ctx context.Context, source string) error {
 			return err
 		}
 	}
-	if err := h.jobs.QueueTakeIn(ctx, r.ID); err != nil {
-		return err
-	}
 	if r, err = h.await(ctx, r.ID); err != nil {
 		return err
 	}
@@ -115,11 +112,7 @@ func (h *house) loadDemo(ctx context.Context, source string) error {
 	if err != nil {
 		return err
 	}
-	if err := h.store.UpdateRepository(ctx, r.ID, map[string]any{"state": store.Pinned, "pin": commit, "pin_ref": "v1.4.0"}); err != nil {
-		return err
-	}
-	r.Pin, r.PinRef = commit, "v1.4.0"
-	if _, err := h.jobs.QueueSurvey(ctx, r); err != nil {
+	if _, err := h.jobs.Pin(ctx, r, commit, "v1.4.0", false); err != nil {
 		return err
 	}
 	if err := h.demoNotes(ctx, r, people); err != nil {
