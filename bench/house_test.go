@@ -29,6 +29,9 @@ type house struct {
 	id    int64
 	store *store.Store
 	http  *http.Client
+
+	runner *jobs.Runner
+	stop   func()
 }
 
 const (
@@ -68,16 +71,29 @@ func housed(b *testing.B, g *repo.Git, read func(s *store.Store, r *store.Reposi
 		b.Fatal(err)
 	}
 	read(s, r, head)
-	srv := server.New(ctx, s, runner, server.Config{Logger: quiet, Web: web.Files()})
+	h := &house{b: b, id: r.ID, store: s, runner: runner}
+	h.start()
+	b.Cleanup(func() { h.stop() })
+	return h
+}
+
+// start serves, and signs somebody in.
+func (h *house) start() {
+	srv := server.New(ctx, h.store, h.runner, server.Config{Logger: slog.New(slog.DiscardHandler), Web: web.Files()})
 	at := httptest.NewServer(srv.Handler())
-	b.Cleanup(func() {
+	h.stop = func() {
 		at.Close()
 		srv.Close()
-	})
+	}
 	jar, _ := cookiejar.New(nil)
-	h := &house{b: b, url: at.URL, id: r.ID, store: s, http: &http.Client{Jar: jar}}
+	h.url, h.http = at.URL, &http.Client{Jar: jar}
 	h.ask("POST", "/api/sign-in", fmt.Sprintf(`{"email":%q,"password":%q}`, email, password))
-	return h
+}
+
+// restart serves anew: nothing is in the server's memory.
+func (h *house) restart() {
+	h.stop()
+	h.start()
 }
 
 // ask sends a request and tells how long the whole answer took.

@@ -46,7 +46,7 @@ func (s *Server) overview(ctx context.Context, w *who, _ *RepositoryPath) (*body
 		info.Overview.People, info.Overview.Knowledge = []store.PersonSum{}, []store.Knowledge{}
 	}
 	if list := info.Overview.Readmes; len(list) > 0 {
-		info.Readme, _ = s.readmeAt(ctx, w, list[0], "") // without it, the page tells so
+		info.Readme, _ = s.readmeAt(ctx, w, list[0], "", 0, 0) // without it, the page tells so
 	}
 	info.Shelf, err = s.shelfLinks(ctx, w, &info.Overview)
 	return answer(info), err

@@ -1,11 +1,13 @@
 package server
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
 	"net/http"
 	"path"
+	"regexp"
 	"strings"
 	"time"
 
@@ -188,15 +190,20 @@ type Readme struct {
 
 const maxReadme = 1 << 20
 
-func (s *Server) readme(ctx context.Context, w *who, in *AtPath) (*body[Readme], error) {
-	r, err := s.readmeAt(ctx, w, in.Path, in.At)
+func (s *Server) readme(ctx context.Context, w *who, in *struct {
+	AtPath
+	Start int `query:"start" minimum:"0" doc:"The first line; left out: the whole document"`
+	End   int `query:"end" minimum:"0" doc:"The last line"`
+}) (*body[Readme], error) {
+	r, err := s.readmeAt(ctx, w, in.Path, in.At, in.Start, in.End)
 	if err != nil {
 		return nil, err
 	}
 	return answer(*r), nil
 }
 
-func (s *Server) readmeAt(ctx context.Context, w *who, path, at string) (*Readme, error) {
+// readmeAt renders a document, or its lines start..end where start is not 0.
+func (s *Server) readmeAt(ctx context.Context, w *who, path, at string, start, end int) (*Readme, error) {
 	f, err := s.find(ctx, w, &AtPath{FilePath: FilePath{RepositoryPath{w.repository.ID}, path}, At: at})
 	if err != nil {
 		return nil, err
@@ -204,6 +211,9 @@ func (s *Server) readmeAt(ctx context.Context, w *who, path, at string) (*Readme
 	content, err := s.readers.read(w.repository.ID, f.blob, maxReadme)
 	if err != nil {
 		return nil, err
+	}
+	if start > 0 {
+		content = proseOf(content, start, end)
 	}
 	folders := func(paths []string) map[string]bool {
 		v, err := s.surveyNow(ctx, w)
@@ -221,6 +231,20 @@ func (s *Server) readmeAt(ctx context.Context, w *who, path, at string) (*Readme
 		return err == nil && f != nil
 	}
 	return &Readme{path, renderReadme(w.repository.ID, path, content, folders, isPicture)}, nil
+}
+
+// reference is a line of Markdown that says where a link leads which is named elsewhere.
+var reference = regexp.MustCompile(`(?m)^ {0,3}\[[^\]\n]+\]:[^\n]*$`)
+
+// proseOf are lines start..end of a document, with what its links need of the rest.
+func proseOf(content []byte, start, end int) []byte {
+	lines := bytes.SplitAfter(content, []byte("\n"))
+	start, end = min(start, len(lines)), min(max(start, end), len(lines))
+	out := bytes.Join(lines[start-1:end], nil)
+	for _, r := range reference.FindAll(content, -1) {
+		out = append(append(out, "\n\n"...), r...)
+	}
+	return out
 }
 
 // extensionOf is that of a path, with its full stop.

@@ -13995,6 +13995,10 @@ export interface operations {
         path?: string
         /** @description A commit id, tag or branch; left out: the pin */
         at?: string
+        /** @description The first line; left out: the whole document */
+        start?: number
+        /** @description The last line */
+        end?: number
       }
       header?: never
       path: {

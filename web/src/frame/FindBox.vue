@@ -160,4 +160,16 @@ kbd {
   padding: 4px 12px;
   font-size: 12px;
 }
+@media (max-width: 700px) {
+  kbd {
+    display: none;
+  }
+  .found {
+    position: fixed;
+    top: var(--header);
+    left: 8px;
+    right: 8px;
+    width: auto;
+  }
+}
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data } from '@/api/client'
 import { useMe } from '@/account/me'
@@ -54,6 +54,11 @@ const { data: news } = useQuery({
   retry: false,
 })
 const here = computed(() => within[String(route.name)] ?? route.name)
+/** On a narrow screen the sections scroll: the one at hand is in sight. */
+const sections = useTemplateRef<HTMLElement>('sections')
+watch([here, sections], () => sections.value?.querySelector('.here')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }), {
+  flush: 'post',
+})
 
 async function signOut() {
   await data(api.POST('/api/sign-out', {}))
@@ -103,7 +108,7 @@ async function signOut() {
         </template>
       </a-dropdown>
     </div>
-    <nav v-if="inside && repository?.pin" aria-label="Pages of the repository">
+    <nav v-if="inside && repository?.pin" ref="sections" aria-label="Pages of the repository">
       <router-link
         v-for="p in pages"
         :key="p.name"
@@ -201,6 +206,36 @@ nav .here {
 @media print {
   header {
     display: none;
+  }
+}
+@media (max-width: 700px) {
+  .top {
+    gap: 10px;
+    padding: 0 12px;
+  }
+  .top :deep(.wordmark span),
+  .pin,
+  .room {
+    display: none;
+  }
+  .where strong {
+    max-width: 90px;
+  }
+  .find {
+    flex: 1;
+    min-width: 80px;
+  }
+  .me {
+    max-width: 84px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  nav {
+    gap: 18px;
+    padding: 0 12px;
+    overflow-x: auto;
+    white-space: nowrap;
+    scrollbar-width: none;
   }
 }
 </style>

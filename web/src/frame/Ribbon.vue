@@ -143,4 +143,17 @@ footer.over {
     display: none;
   }
 }
+@media (max-width: 700px) {
+  footer {
+    gap: 10px;
+    padding: 0 12px;
+  }
+  .title,
+  .sum {
+    display: none;
+  }
+  .strip {
+    gap: 5px;
+  }
+}
 </style>

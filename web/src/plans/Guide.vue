@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { useMediaQuery } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
 import { words } from '@/api/client'
+import Dialog from '@/frame/Dialog.vue'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
@@ -10,11 +12,9 @@ import { usePageTitle } from '@/frame/title'
 import { count } from '@/words/format'
 import GuideAside from './GuideAside.vue'
 import GuidePassage from './GuidePassage.vue'
-import GuideCovers from './GuideCovers.vue'
-import GuideSteps from './GuideSteps.vue'
+import GuideContents from './GuideContents.vue'
 import { minutesDone, numeral, resume, steps } from './model'
 import NewEdition from './NewEdition.vue'
-import Prose from './Prose.vue'
 import { usePlaces, useStay, useToday } from './reading'
 import { usePlan, usePlanAtHand, usePlanChanges } from './use'
 
@@ -25,8 +25,6 @@ const router = useRouter()
 const id = computed(() => repository.value.id)
 const planId = computed(() => Number(route.params.plan))
 const edition = computed(() => (typeof route.query.edition === 'string' ? route.query.edition : undefined))
-const documentAt = (as: string) =>
-  `/api/repositories/${id.value}/plans/${planId.value}/document?${new URLSearchParams({ as, ...(edition.value && { edition: edition.value }) })}`
 const { data: plan, error } = usePlan(id, planId, edition, true)
 const { take } = usePlanAtHand(id)
 const changes = usePlanChanges(id)
@@ -99,7 +97,15 @@ function skip() {
   onward({ skipped: true, reason: reason.value.trim() })
 }
 const skipped = computed(() => plan.value?.skipped.find((s) => s.passage === at.value?.passage.id))
+const contents = ref(false)
+const notes = ref(false)
+const phone = useMediaQuery('(max-width: 700px)')
+watch(
+  () => route.query.passage,
+  () => (contents.value = notes.value = false),
+)
 useKeys({
+  c: () => (contents.value = !contents.value),
   n: next,
   s: leave,
   b: back,
@@ -107,6 +113,7 @@ useKeys({
   ArrowLeft: back,
 })
 describeKeys('The guide', [
+  ['c', 'contents: chapters and passages'],
   ['n', 'done, next passage'],
   ['b ←', 'back; from a side trip to where it began'],
   ['→', 'on, without marking anything'],
@@ -114,10 +121,6 @@ describeKeys('The guide', [
   ['q', 'ask the writers a question'],
   ['[ ]', 'the hop before or next of a way'],
 ])
-async function share() {
-  await navigator.clipboard.writeText(`${location.origin}/r/${id.value}/plans/${planId.value}`)
-  notice('The address of this plan is copied. Whoever may read this repository can follow it.')
-}
 const writer = computed(() => includes(repository.value.role, 'writer'))
 const told = computed(() => {
   const p = plan.value!
@@ -133,41 +136,18 @@ const told = computed(() => {
     <p class="prose">{{ words(error) }}</p>
   </div>
   <div v-else-if="plan" class="guide">
-    <nav aria-label="Passages">
-      <h1>{{ plan.title }}</h1>
-      <p class="soft by">
-        {{ told }} · by {{ plan.mine ? 'you' : plan.by || 'an account that is gone' }}<br />
-        <button class="link" @click="share">copy address</button> ·
-        <router-link :to="{ name: 'print-plan', params: { repository: id, plan: plan.id }, query: { edition } }">print</router-link>
-        <template v-if="plan.may_write">
-          · <router-link :to="{ name: 'compose', params: { repository: id, plan: plan.id } }">compose</router-link></template
-        ><br />
-        keep it as
-        <a :href="documentAt('html')" download title="One file with the code in it: to read without network, on a phone, on paper">a page</a
-        >, <a :href="documentAt('markdown')" download title="It leads to the code by path and lines, on any Git host">Markdown</a>,
-        <a :href="documentAt('json')" download title="All of it (JSON), for another installation">a document</a>
-      </p>
-      <NewEdition v-if="!edition && plan.edition && plan.newest > plan.edition" :repository="id" :plan="plan" />
-      <Prose v-if="plan.purpose" :text="plan.purpose" />
-      <p class="today">
-        <label
-          >today I have
-          <input
-            type="number"
-            name="today"
-            min="0"
-            max="999"
-            step="5"
-            :value="today?.minutes"
-            placeholder="–"
-            @change="(e) => setToday(Number((e.target as HTMLInputElement).value))"
-          />
-          min</label
-        ><span v-if="leftToday !== null" class="soft"> · {{ leftToday }} left</span>
-      </p>
-      <GuideSteps :plan="plan" :at="at?.passage.id" :places="places" :until="lastToday" />
-      <GuideCovers :repository="id" :plan="plan" />
-    </nav>
+    <header>
+      <button class="contents" :aria-expanded="contents" title="Chapters and passages (c)" @click="contents = !contents">
+        Contents <kbd>c</kbd>
+      </button>
+      <h2>{{ plan.title }}</h2>
+      <span class="soft by">{{ told }} · by {{ plan.mine ? 'you' : plan.by || 'an account that is gone' }}</span>
+      <span class="room" />
+      <span v-if="leftToday !== null" class="soft">{{ leftToday }} min left for today</span>
+      <router-link v-if="plan.may_write" :to="{ name: 'compose', params: { repository: id, plan: plan.id } }">compose</router-link>
+      <button v-if="phone && at && !finished" class="link" @click="notes = true">notes</button>
+    </header>
+    <NewEdition v-if="!edition && plan.edition && plan.newest > plan.edition" class="newer" :repository="id" :plan="plan" />
     <section v-if="!at" class="page narrow">
       <h1>Nothing to read yet</h1>
       <p class="prose">This plan has no passages. Select a file, lines, a folder or a lead anywhere, and press <kbd>a</kbd>.</p>
@@ -179,10 +159,11 @@ const told = computed(() => {
         {{ count(plan.done) }} of {{ count(plan.passages) }} passages done<template v-if="plan.skipped.length"
           >, {{ count(plan.skipped.length) }} left out</template
         >.
-        <template v-if="plan.done + plan.skipped.length < plan.passages">The others stay open; choose one at the left.</template>
+        <template v-if="plan.done + plan.skipped.length < plan.passages">The others stay open; choose one from the contents.</template>
         <template v-else>You know now what this plan set out to show.</template>
       </p>
       <p>
+        <button class="link" @click="contents = true">Contents</button> ·
         <router-link :to="{ name: 'plans', params: { repository: id } }">All plans</router-link> ·
         <router-link :to="{ name: 'read', params: { repository: id } }">Read on by yourself</router-link>
       </p>
@@ -192,13 +173,15 @@ const told = computed(() => {
         A side trip from <b>“{{ from.passage.title }}”</b>.
         <button class="link" @click="back">back to {{ numeral(from.chapter + 1) }}, passage {{ from.number }} <kbd>b</kbd></button>
       </p>
-      <GuidePassage :plan="plan" :at="at" :html="plan.texts?.[at.passage.id]" />
+      <GuidePassage :plan="plan" :at="at" :html="plan.texts?.[at.passage.id]">
+        <GuideAside v-if="!phone" :repository="id" :plan="plan" :passage="at.passage" :places="places" :writer="writer" />
+      </GuidePassage>
       <form v-if="leaving" class="onward" @submit.prevent="skip" @keydown.esc="leaving = false">
         <span>Leave it out, because</span>
         <a-input v-model:value="reason" name="skip-reason" :maxlength="500" placeholder="a reason, or none" style="width: 240px" />
         <button v-for="r in reasons" :key="r" type="button" class="link" @click="((reason = r), skip())">{{ r }}</button>
         <a-button html-type="submit">Leave it out</a-button>
-        <button type="button" class="link" @click="leaving = false">no</button>
+        <button type="button" class="link" @click="leaving = false">Cancel</button>
       </form>
       <div v-else class="onward">
         <span v-if="skipped" class="soft">left out{{ skipped.reason ? `: ${skipped.reason}` : '' }}</span>
@@ -207,11 +190,25 @@ const told = computed(() => {
           {{ skipped ? 'not left out after all' : 'not done after all' }}
         </button>
         <button v-else class="link" @click="leave">leave it out … <kbd>s</kbd></button>
-        <span class="soft">{{ left > 0 ? `${left} min left` : 'all read' }}</span>
+        <span class="soft left">{{ left > 0 ? `${left} min left` : 'all read' }}</span>
         <a-button type="primary" @click="next">{{ at.number < all.length ? 'Done, next passage' : 'Done, finish' }} <kbd>n</kbd></a-button>
       </div>
     </section>
-    <GuideAside v-if="at && !finished" :repository="id" :plan="plan" :passage="at.passage" :places="places" :writer="writer" />
+    <GuideContents
+      v-if="contents"
+      :repository="id"
+      :plan="plan"
+      :edition="edition"
+      :at="at?.passage.id"
+      :places="places"
+      :today="today?.minutes"
+      :until="lastToday"
+      @close="contents = false"
+      @today="setToday"
+    />
+    <Dialog v-if="notes && phone && at" title="Ideas and questions" @close="notes = false">
+      <GuideAside :repository="id" :plan="plan" :passage="at.passage" :places="places" :writer="writer" />
+    </Dialog>
   </div>
   <p v-else class="page soft">Opening the plan …</p>
 </template>
@@ -219,47 +216,55 @@ const told = computed(() => {
 <style scoped>
 .guide {
   height: 100%;
-  display: grid;
-  grid-template-columns: 290px minmax(0, 1fr) 262px;
+  display: flex;
+  flex-direction: column;
+  position: relative;
 }
-nav {
-  border-right: 1px solid var(--rule);
-  padding: 18px 18px 18px var(--gap);
-  overflow: auto;
+header {
+  flex: none;
+  display: flex;
+  align-items: baseline;
+  gap: 14px;
+  padding: 6px var(--gap);
+  border-bottom: 1px solid var(--rule-soft);
+  white-space: nowrap;
 }
-nav h1 {
-  font-size: 20px;
+h2 {
+  font-size: 15.5px;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
-nav :deep(.prose) {
-  font-size: 14px;
-  margin-top: 8px;
+.contents {
+  padding: 1px 10px;
+  font: inherit;
+  color: var(--plum);
+  background: none;
+  border: 1px solid var(--plum);
+  border-radius: var(--radius);
+  cursor: pointer;
 }
 .by {
-  margin-top: 2px;
-  font-size: 12.5px;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
-.today {
-  margin-top: 8px;
-  font-size: 12.5px;
+.room {
+  flex: 1;
 }
-.today input {
-  width: 52px;
-  font: inherit;
-  color: inherit;
-  padding: 1px 4px;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: var(--radius);
+.newer {
+  flex: none;
+  margin: 8px var(--gap) 0;
 }
 .main {
+  flex: 1;
   display: flex;
   flex-direction: column;
   min-height: 0;
-  padding: 16px 26px 10px;
 }
 .trip {
   flex: none;
-  margin-bottom: 8px;
+  margin: 8px var(--gap) 0;
   padding: 4px 10px;
   background: var(--hover);
 }
@@ -270,7 +275,8 @@ nav :deep(.prose) {
   align-items: center;
   flex-wrap: wrap;
   gap: 6px 18px;
-  padding-top: 10px;
+  padding: 7px var(--gap);
+  border-top: 1px solid var(--rule-soft);
 }
 .place {
   color: var(--plum);
@@ -282,9 +288,22 @@ nav :deep(.prose) {
   gap: 10px;
   align-content: start;
 }
-@media (max-width: 1100px) {
-  .guide {
-    grid-template-columns: 240px minmax(0, 1fr) 210px;
+@media (max-width: 700px) {
+  header {
+    gap: 10px;
+    padding: 6px 12px;
+  }
+  .by,
+  .contents kbd {
+    display: none;
+  }
+  .onward {
+    padding: 7px 12px;
+    justify-content: space-between;
+  }
+  .onward kbd,
+  .onward .left {
+    display: none;
   }
 }
 </style>

@@ -118,10 +118,9 @@ async function show(on: boolean) {
   display: flex;
   flex-direction: column;
   gap: 20px;
-  padding: 18px 18px 12px;
-  overflow: auto;
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
+  padding: 14px 0 4px;
+  margin-top: 14px;
+  border-top: 1px solid var(--rule);
 }
 h2 {
   font-size: 15.5px;
@@ -148,7 +147,6 @@ h2 {
   gap: 14px;
 }
 .foot {
-  margin-top: auto;
   font-size: 13px;
 }
 .foot b {

@@ -43,19 +43,55 @@ watch(
 
 <template>
   <div class="passage">
-    <div class="text">
-      <p class="place">
-        {{ numeral(at.chapter + 1) }} · passage {{ at.number }} of {{ all.length }} · {{ passage.minutes }} min{{
-          passage.optional ? ' · if you like' : ''
-        }}
-      </p>
-      <h1>{{ passage.title }}</h1>
-      <p v-if="first && chapter?.intent" class="soft intent">{{ chapter.intent }}</p>
-      <NoteText v-if="html" :html="html" class="prose" />
-      <Prose v-else-if="passage.purpose" :text="passage.purpose" />
-      <p v-if="passage.caution" class="caution" role="note"><b>Careful:</b> {{ passage.caution }}</p>
+    <div class="left">
+      <div class="text">
+        <p class="place">
+          {{ numeral(at.chapter + 1) }} · passage {{ at.number }} of {{ all.length }} · {{ passage.minutes }} min{{
+            passage.optional ? ' · if you like' : ''
+          }}
+        </p>
+        <h1>{{ passage.title }}</h1>
+        <p v-if="first && chapter?.intent" class="soft intent">{{ chapter.intent }}</p>
+        <NoteText v-if="html" :html="html" class="prose" />
+        <Prose v-else-if="passage.purpose" :text="passage.purpose" />
+        <p v-if="passage.caution" class="caution" role="note"><b>Careful:</b> {{ passage.caution }}</p>
+      </div>
+      <div class="rest">
+        <div class="under">
+          <p v-if="html && passage.purpose" class="soft">you will know: <Prose :text="passage.purpose" inline class="ink" /></p>
+          <p v-if="needs.length" class="soft">
+            you met before:
+            <template v-for="(n, i) in needs" :key="n.id"
+              >{{ i ? ', ' : '' }}<span class="ink">{{ n.title }}</span
+              >{{ ' '
+              }}<router-link :to="{ query: { ...$route.query, passage: n.passage, from: passage.id } }"
+                >in {{ n.number }}</router-link
+              ></template
+            >
+          </p>
+          <p v-if="passage.why" class="soft">
+            why here: <span class="ink">{{ passage.why }}</span>
+          </p>
+        </div>
+        <ol v-if="passage.questions?.length" class="questions">
+          <li v-for="(q, i) in passage.questions" :key="i">
+            <p class="ask">{{ q.ask }}</p>
+            <div class="own">
+              <a-input
+                v-model:value="answers[i]"
+                :name="`answer-${i}`"
+                placeholder="your answer, for yourself"
+                :aria-label="`Your answer to: ${q.ask}`"
+              />
+              <button v-if="q.answer && !shown.has(i)" class="link" @click="shown = new Set([...shown, i])">show the answer</button>
+            </div>
+            <p v-if="shown.has(i)" class="answer">{{ q.answer }}</p>
+          </li>
+        </ol>
+        <slot />
+      </div>
     </div>
-    <div class="sheet">
+    <div class="sheet" :style="{ '--lines': Math.min(24, Math.max(8, (target.end ?? 0) - (target.start ?? 0) + 1)) }">
       <div class="bar">
         <span class="mono">{{ where(target) }}</span>
         <span class="soft">{{ target.commit === repository.pin ? 'at the pin' : `at commit ${short(target.commit)}` }}</span>
@@ -63,53 +99,23 @@ watch(
         <router-link v-if="link" :to="link">open in Read</router-link>
       </div>
       <SinceThen v-if="isElsewhere(target, repository.pin)" :plan="plan" :passage="passage.id" />
-      <TargetView :key="passage.id" class="code" :target="target" />
+      <TargetView :key="passage.id" class="code" :target="target" reading />
     </div>
-    <div class="under">
-      <p v-if="html && passage.purpose" class="soft">after it: <Prose :text="passage.purpose" inline class="ink" /></p>
-      <p v-if="needs.length" class="soft">
-        you met before:
-        <template v-for="(n, i) in needs" :key="n.id"
-          >{{ i ? ', ' : '' }}<span class="ink">{{ n.title }}</span
-          >{{ ' '
-          }}<router-link :to="{ query: { ...$route.query, passage: n.passage, from: passage.id } }"
-            >in {{ n.number }}</router-link
-          ></template
-        >
-      </p>
-      <p v-if="passage.why" class="soft">
-        why here: <span class="ink">{{ passage.why }}</span>
-      </p>
-    </div>
-    <ol v-if="passage.questions?.length" class="questions">
-      <li v-for="(q, i) in passage.questions" :key="i">
-        <p class="ask">{{ q.ask }}</p>
-        <div class="own">
-          <a-input
-            v-model:value="answers[i]"
-            :name="`answer-${i}`"
-            placeholder="your answer, for yourself"
-            :aria-label="`Your answer to: ${q.ask}`"
-          />
-          <button v-if="q.answer && !shown.has(i)" class="link" @click="shown = new Set([...shown, i])">show the answer</button>
-        </div>
-        <p v-if="shown.has(i)" class="answer">{{ q.answer }}</p>
-      </li>
-    </ol>
   </div>
 </template>
 
 <style scoped>
+/* text and code face each other like pages */
 .passage {
   flex: 1;
   min-height: 0;
-  display: flex;
-  flex-direction: column;
-  overflow: auto;
+  display: grid;
+  grid-template-columns: minmax(300px, 34%) minmax(0, 1fr);
 }
-.text {
-  flex: none;
-  max-width: 820px;
+.left {
+  min-height: 0;
+  overflow: auto;
+  padding: 14px 22px 14px var(--gap);
 }
 .place {
   color: var(--plum);
@@ -129,11 +135,9 @@ watch(
   background: var(--hover);
 }
 .sheet {
-  flex: 1 1 0;
-  min-height: 260px;
+  min-height: 0;
   overflow: hidden;
-  margin-top: 8px;
-  border: 1px solid var(--rule);
+  border-left: 1px solid var(--rule);
   display: flex;
   flex-direction: column;
   background: var(--paper);
@@ -199,5 +203,35 @@ watch(
   margin-bottom: 8px;
   padding-left: 10px;
   border-left: 2px solid var(--plum);
+}
+@media (max-width: 700px) {
+  /* one column: passage, code, then the rest */
+  .passage {
+    display: flex;
+    flex-direction: column;
+    overflow: auto;
+  }
+  .left {
+    display: contents;
+  }
+  .left > .text {
+    padding: 12px;
+  }
+  .sheet {
+    order: 1;
+    flex: none;
+    height: calc(var(--lines) * 21px + 50px);
+    max-height: 78dvh;
+    border: solid var(--rule);
+    border-width: 1px 0;
+  }
+  .rest {
+    order: 2;
+    padding: 12px;
+  }
+  .bar {
+    gap: 10px;
+    padding: 6px 12px;
+  }
 }
 </style>

@@ -30,6 +30,7 @@ const state = (id: string) =>
         class="plain step"
         :class="{ here: p.id === at, skipped: skipped.has(p.id) }"
         :aria-current="p.id === at ? 'step' : undefined"
+        :data-first="p.id === at || undefined"
       >
         <span class="box" :class="{ done: done.has(p.id), here: p.id === at, skipped: skipped.has(p.id) }" :title="state(p.id)" />
         <span class="title">{{ p.title }}<span v-if="p.optional" class="soft"> · if you like</span></span>

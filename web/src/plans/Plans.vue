@@ -168,4 +168,19 @@ li {
   display: flex;
   gap: 10px;
 }
+@media (max-width: 700px) {
+  li {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 8px;
+  }
+  .far {
+    max-width: 200px;
+  }
+  .acts {
+    justify-content: start;
+  }
+  .row {
+    flex-wrap: wrap;
+  }
+}
 </style>

@@ -6,10 +6,18 @@ import { api, data, words } from '@/api/client'
 import { useKeys } from '@/frame/keys'
 import { count, many, size } from '@/words/format'
 import { mostColumns, mostRows, readTable, separatorOf, type Asset } from './asset'
+import type { Range } from '@/words/range'
 import { useText, type FileAt } from './pane/text'
 import Referrers from './Referrers.vue'
 
-const props = defineProps<{ file: FileAt; kind: Asset; bytes?: number | null }>()
+const props = defineProps<{
+  file: FileAt
+  kind: Asset
+  bytes?: number | null
+  range?: Range | null // of prose: these lines alone
+  own?: boolean // whoever shows it decides how its source is shown
+}>()
+const emit = defineEmits<{ source: [] }>()
 const route = useRoute()
 const router = useRouter()
 const fault = ref(false)
@@ -25,13 +33,33 @@ const { data: text, error: textError } = useText(
 )
 const table = computed(() => (text.value ? readTable(text.value.text, separatorOf(props.file.path, text.value.text)) : null))
 const { data: prose, error: proseError } = useQuery({
-  queryKey: computed(() => ['repository', props.file.repository, 'prose', props.file.path, props.file.at ?? '']),
-  queryFn: ({ signal }) => data(api.GET('/api/repositories/{repository}/readme', { params: params.value, signal })),
+  queryKey: computed(() => [
+    'repository',
+    props.file.repository,
+    'prose',
+    props.file.path,
+    props.file.at ?? '',
+    props.range?.start,
+    props.range?.end,
+  ]),
+  queryFn: ({ signal }) => {
+    const { path, query } = params.value
+    return data(
+      api.GET('/api/repositories/{repository}/readme', {
+        params: { path, query: { ...query, start: props.range?.start, end: props.range?.end } },
+        signal,
+      }),
+    )
+  },
   enabled: computed(() => props.kind === 'prose'),
   retry: false,
 })
 const hasSource = computed(() => props.kind !== 'picture' || /\.svg$/i.test(props.file.path))
-const source = () => hasSource.value && void router.replace({ query: { ...route.query, as: 'source' } })
+function source() {
+  if (!hasSource.value) return
+  if (props.own) emit('source')
+  else void router.replace({ query: { ...route.query, as: 'source' } })
+}
 useKeys({ v: source })
 function loaded(e: Event) {
   const img = e.target as HTMLImageElement

@@ -128,4 +128,20 @@ h1 b {
 .room {
   flex: 1;
 }
+@media (max-width: 700px) {
+  .head {
+    padding: 7px 12px 5px;
+  }
+  .first {
+    flex-wrap: wrap;
+  }
+  .second {
+    overflow-x: auto;
+    gap: 14px;
+    scrollbar-width: none;
+  }
+  .facts {
+    flex: none;
+  }
+}
 </style>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { useEventListener, useLocalStorage, useMediaQuery } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ProblemError } from '@/api/client'
+import Dialog from '@/frame/Dialog.vue'
 import { describeKeys } from '@/frame/help'
 import { useKeys } from '@/frame/keys'
 import { notice } from '@/frame/notice'
@@ -159,6 +160,10 @@ function find() {
   if (finding.open.value) bar.value?.focus()
   else finding.open.value = true
 }
+/** On a small screen the outline and the margin are sheets. */
+const phone = useMediaQuery('(max-width: 700px)')
+const outlining = ref(false)
+const noting = ref(false)
 const besideOpen = ref(false)
 const elsewhereOpen = ref(false)
 const editorOpen = ref(false)
@@ -200,7 +205,7 @@ useEventListener(window, 'pagehide', leave)
 
 <template>
   <div class="file" :class="{ quiet }">
-    <Outline :outline="outline" :error="outlineError" :line="line" :marks="marks" :hot="hot" @jump="jump" />
+    <Outline v-if="!phone" :outline="outline" :error="outlineError" :line="line" :marks="marks" :hot="hot" @jump="jump" />
     <div class="main">
       <FileHead
         :repository="id"
@@ -304,7 +309,18 @@ useEventListener(window, 'pagehide', leave)
         @extract="extract"
       />
     </Teleport>
-    <Side v-if="!quiet" v-model="side" :named="!!name" @quiet="quiet = true">
+    <Dialog v-if="phone && outlining" title="Outline" @close="outlining = false">
+      <Outline
+        class="sheeted"
+        :outline="outline"
+        :error="outlineError"
+        :line="line"
+        :marks="marks"
+        :hot="hot"
+        @jump="(s) => ((outlining = false), jump(s))"
+      />
+    </Dialog>
+    <Side v-if="phone ? noting : !quiet" v-model="side" :named="!!name" @quiet="phone ? (noting = false) : (quiet = true)">
       <NameCard v-if="name && side === 'name'" :repository="id" :path="path" :place="name" @close="side = 'margin'" />
       <Margin
         v-else-if="side === 'margin'"
@@ -340,6 +356,9 @@ useEventListener(window, 'pagehide', leave)
         :elsewhere="!!at"
       />
     </Side>
+    <p v-else-if="phone" class="turn">
+      <button class="link" @click="outlining = true">outline</button> <button class="link" @click="noting = true">margin</button>
+    </p>
     <button v-else class="link unquiet" title="Show the margin (q)" @click="quiet = false">margin <kbd>q</kbd></button>
     <Beside v-if="besideOpen" v-model="besideOpen" :repository="id" :path="path" :at="at" :links="links" />
     <Elsewhere
@@ -394,5 +413,41 @@ useEventListener(window, 'pagehide', leave)
   right: 14px;
   bottom: 8px;
   background: var(--paper);
+}
+.turn {
+  position: absolute;
+  right: 10px;
+  bottom: 8px;
+  display: flex;
+  gap: 16px;
+  padding: 5px 12px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: var(--radius);
+}
+.sheeted {
+  max-height: 64dvh;
+  overflow: auto;
+  border: 0;
+}
+@media (max-width: 1100px) {
+  .file {
+    grid-template-columns: 180px minmax(0, 1fr) 250px;
+  }
+  .file.quiet {
+    grid-template-columns: 180px minmax(0, 1fr);
+  }
+}
+@media (max-width: 700px) {
+  .file,
+  .file.quiet {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .file > :deep(.side) {
+    position: absolute;
+    inset: 0;
+    z-index: 10;
+    background: var(--paper);
+  }
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, data, words } from '@/api/client'
@@ -54,9 +55,11 @@ watch(
 
 const rows = computed(() => tree.value.rows(orders[order.value]))
 const pane = ref<HTMLElement | null>(null)
-const rowHeight = 25
+/** In pixels; a finger needs more than a mouse. */
+const phone = useMediaQuery('(max-width: 700px)')
+const rowHeight = computed(() => (phone.value ? 32 : 25))
 const virtual = useVirtualizer(
-  computed(() => ({ count: rows.value.length, getScrollElement: () => pane.value, estimateSize: () => rowHeight, overscan: 20 })),
+  computed(() => ({ count: rows.value.length, getScrollElement: () => pane.value, estimateSize: () => rowHeight.value, overscan: 20 })),
 )
 const at = ref(0)
 const current = computed<Row | undefined>(() => rows.value[at.value])
@@ -319,5 +322,26 @@ const orderTo = (name: OrderName) => ({ query: { ...route.query, order: name ===
 }
 .room {
   flex: 1;
+}
+@media (max-width: 1100px) {
+  .row {
+    grid-template-columns: minmax(180px, 1fr) 92px 84px 60px 66px 62px 52px 96px 60px;
+    gap: 0 8px;
+  }
+}
+@media (max-width: 700px) {
+  /* the name, how large it is, how often it changed */
+  .row {
+    grid-template-columns: minmax(0, 1fr) 62px 66px;
+    padding: 0 12px;
+    height: 32px;
+  }
+  .row > span:nth-child(2),
+  .row > span:nth-child(3),
+  .row > span:nth-child(5),
+  .row > span:nth-child(n + 7),
+  .foot > span {
+    display: none;
+  }
 }
 </style>

@@ -45,4 +45,11 @@ const { data: summary } = useSummary(() => props.repository, settled)
   color: var(--teal);
   overflow-wrap: anywhere;
 }
+@media (max-width: 700px) {
+  .short {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 4px;
+    padding: 7px 12px;
+  }
+}
 </style>

@@ -251,4 +251,16 @@ header button:hover {
   background: var(--sheet);
   border-top: 1px solid var(--rule-soft);
 }
+@media (max-width: 700px) {
+  /* a list of its own: no lines stand beside it */
+  .margin .note,
+  .margin .said {
+    position: static;
+    transform: none !important;
+    margin-bottom: 14px;
+  }
+  .margin {
+    overflow: auto;
+  }
+}
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useRepository } from '@/frame/repository'
 import type { Range } from '@/words/range'
@@ -14,19 +14,23 @@ import TargetTry from './TargetTry.vue'
 import TargetWay from './TargetWay.vue'
 
 /** What a passage has one read. */
-const props = defineProps<{ target: Schemas['Target']; choosing?: boolean }>()
+const props = defineProps<{ target: Schemas['Target']; choosing?: boolean; reading?: boolean }>()
 const emit = defineEmits<{ select: [range: Range | null] }>()
 const repository = useRepository()
 const id = computed(() => repository.value.id)
 const pinned = computed(() => props.target.commit === repository.value.pin)
 const file = computed(() => ({ repository: id.value, path: props.target.path, at: pinned.value ? undefined : props.target.commit }))
 const picture = computed(() => assetOf(props.target.path))
-/** A document is read as prose; its lines are meant where lines are named. */
-const asset = computed(() =>
-  picture.value && (props.target.kind === 'asset' || (props.target.kind === 'file' && picture.value === 'prose' && !props.target.skim))
-    ? picture.value
-    : null,
-)
+/** A document is read as prose, unless its lines are asked for. */
+const asSource = ref(false)
+const asset = computed(() => {
+  const { kind, skim } = props.target
+  if (asSource.value || !picture.value) return null
+  if (kind === 'asset') return picture.value
+  const part = kind === 'lines' || kind === 'symbol'
+  return picture.value === 'prose' && !skim && (kind === 'file' || (part && props.reading)) ? 'prose' : null
+})
+const range = computed(() => (props.target.start && props.target.end ? { start: props.target.start, end: props.target.end } : null))
 </script>
 
 <template>
@@ -51,8 +55,9 @@ const asset = computed(() =>
     </p>
     <TargetFile v-if="target.pattern" class="rest" :path="target.pattern" :commit="target.commit" />
   </div>
-  <Asset v-else-if="asset" class="asset" :file="file" :kind="asset" />
+  <Asset v-else-if="asset" class="asset" :file="file" :kind="asset" :range="range" own @source="asSource = true" />
   <div v-else class="planned">
+    <p v-if="asSource" class="soft note"><button class="link" @click="asSource = false">as prose</button></p>
     <p v-if="target.kind === 'extract'" class="soft note">An extract is told at the pin alone; here are the lines of its symbol.</p>
     <TargetFile
       class="rest"

@@ -172,7 +172,9 @@ function goTo(line: number, above?: number) {
     const hidden = revealing(props.skim, props.open, n, end)
     if (hidden.length) emit('reveal', hidden)
   }
-  const margin = above ?? Math.max(0, Math.min(6, Math.floor(v.scrollDOM.clientHeight / rowHeight / 3)))
+  // a range that fits is seen whole
+  const rows = Math.floor(v.scrollDOM.clientHeight / rowHeight)
+  const margin = above ?? Math.max(0, Math.min(6, Math.floor(rows / 3), Math.max(1, rows - (end - n + 2))))
   if (above === undefined && inSight(n) && inSight(end)) return
   v.dispatch({ effects: EditorView.scrollIntoView(doc.line(n).from, { y: 'start', yMargin: margin * rowHeight }) })
 }
