@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"juxtagram/core/repo"
+	"juxtagram/store"
 )
 
 // screens are what each screen asks first, by the screen's name.
@@ -34,26 +35,35 @@ func BenchmarkFirstRequests(b *testing.B) {
 		b.Run(fmt.Sprintf("files=%d/commits=%d", size[0], size[1]), func(b *testing.B) {
 			g := generated(b, size)
 			for range b.N {
-				h := opened(b, g)
+				h := queued(b, g)
 				asked := screens(b, g)
 				at := fmt.Sprintf("/api/repositories/%d", h.id)
 				measure := func(when string) (slowest time.Duration) {
 					for _, x := range asked {
 						took := h.ask("GET", at+x[1], "")
-						slowest = max(slowest, took)
-						b.Logf("%-14s %-12s %7.1f ms", when, x[0], ms(took))
+						if x[0] == "compare" { // it has a limit of its own
+							b.ReportMetric(ms(took), when+"-compare-ms")
+						} else {
+							slowest = max(slowest, took)
+						}
+						fmt.Printf("%-14s %-14s %7.1f ms\n", when, x[0], ms(took)) // b.Logf shows ten lines
 					}
 					b.ReportMetric(ms(slowest), when+"-slowest-ms")
 					return slowest
 				}
 				after := measure("after-survey")
+				began := time.Now()
 				h.restart()
+				b.ReportMetric(ms(time.Since(began)), "start-ms")
 				start := measure("after-start")
 				var warm []time.Duration
-				for range 10 {
+				for range 5 {
 					for _, x := range asked {
 						warm = append(warm, h.ask("GET", at+x[1], ""))
 					}
+				}
+				for n, x := range asked {
+					fmt.Printf("%-14s %-14s %7.1f ms\n", "warm", x[0], ms(warm[len(warm)-len(asked)+n]))
 				}
 				slices.Sort(warm)
 				b.ReportMetric(ms(warm[len(warm)/2]), "warm-median-ms")
@@ -65,4 +75,31 @@ func BenchmarkFirstRequests(b *testing.B) {
 			}
 		})
 	}
+}
+
+// queued is a house whose repository was surveyed as the product does it: by a job, which
+// says that it is complete once the server is ready for it.
+func queued(b *testing.B, g *repo.Git) *house {
+	b.Helper()
+	h := housed(b, g, func(*store.Store, *store.Repository, string) {})
+	if err := h.runner.Start(ctx); err != nil {
+		b.Fatal(err)
+	}
+	b.Cleanup(func() { _ = h.runner.Stop(ctx) })
+	r, err := h.store.Repository(ctx, h.id)
+	if err != nil {
+		b.Fatal(err)
+	}
+	v, err := h.runner.QueueSurvey(ctx, r)
+	for err == nil && v.State != store.Complete {
+		if v.State == store.Failed {
+			b.Fatal(v.Problem)
+		}
+		time.Sleep(20 * time.Millisecond)
+		v, err = h.store.Survey(ctx, v.ID)
+	}
+	if err != nil {
+		b.Fatal(err)
+	}
+	return h
 }

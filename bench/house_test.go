@@ -80,6 +80,10 @@ func housed(b *testing.B, g *repo.Git, read func(s *store.Store, r *store.Reposi
 // start serves, and signs somebody in.
 func (h *house) start() {
 	srv := server.New(ctx, h.store, h.runner, server.Config{Logger: slog.New(slog.DiscardHandler), Web: web.Files()})
+	h.runner.OnSurveyed(srv.Surveyed)
+	if err := srv.WarmLatest(ctx, 5*time.Second); err != nil { // as the program does before it is ready
+		h.b.Fatal(err)
+	}
 	at := httptest.NewServer(srv.Handler())
 	h.stop = func() {
 		at.Close()

@@ -51,6 +51,7 @@ type Runner struct {
 	attached *blob.Bucket
 	stop     context.CancelFunc
 	stopping atomic.Bool
+	surveyed atomic.Pointer[func(context.Context, *store.Survey)]
 	wait     sync.WaitGroup
 }
 

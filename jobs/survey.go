@@ -66,12 +66,21 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 		r.config.Logger.Error("surveying", "survey", id, "error", err)
 	} else if err := r.QueueHistory(ctx, v.RepositoryID); err != nil {
 		return err
+	} else if ready := r.surveyed.Load(); ready != nil {
+		if v, err = r.store.Survey(ctx, id); err != nil {
+			return err
+		}
+		(*ready)(ctx, v)
 	}
 	if _, err := r.store.MoveSurvey(ctx, id, []string{store.Running}, set); err != nil {
 		return err
 	}
 	return r.store.Publish(ctx, store.Event{Kind: "survey", Repository: v.RepositoryID, Survey: id, State: set["state"].(string), Stages: sink.snapshot()})
 }
+
+// OnSurveyed has do called with a survey that is about to be complete: nobody is told
+// that it is before do returns.
+func (r *Runner) OnSurveyed(do func(context.Context, *store.Survey)) { r.surveyed.Store(&do) }
 
 // safely turns a panic into an error, and logs where it was: what a hostile
 // repository breaks ends the work on it with a word, instead of being taken up

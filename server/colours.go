@@ -5,8 +5,6 @@ import (
 	"context"
 	"sync"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"juxtagram/core/highlight"
 	"juxtagram/core/lang"
 )
@@ -15,7 +13,7 @@ import (
 // out as a whole in the background, one at a time; until then the lines asked
 // for are coloured from what stands right before them.
 type colours struct {
-	cache   *lru.Cache[string, [][]highlight.Piece]
+	memory  *memory
 	ctx     context.Context
 	stop    context.CancelFunc
 	wait    sync.WaitGroup
@@ -25,19 +23,26 @@ type colours struct {
 }
 
 const (
-	colouredFiles = 200
-	quickSize     = 48 << 10 // bytes; up to here the whole file is coloured at once
-	leadIn        = 200      // lines before the ones asked for that are looked at
+	quickSize = 48 << 10 // bytes; up to here the whole file is coloured at once
+	leadIn    = 200      // lines before the ones asked for that are looked at
 )
 
-func newColours() *colours {
-	cache, err := lru.New[string, [][]highlight.Piece](colouredFiles)
-	if err != nil {
-		panic(err) // the size is a constant above zero
-	}
-	c := &colours{cache: cache, turn: make(chan struct{}, 1), pending: map[string]bool{}}
+func newColours(m *memory) *colours {
+	c := &colours{memory: m, turn: make(chan struct{}, 1), pending: map[string]bool{}}
 	c.ctx, c.stop = context.WithCancel(context.Background())
 	return c
+}
+
+// coloursOf names the pieces of a text, which are the same in every repository.
+func coloursOf(key string) memoryKey { return memoryKey{"colours", 0, key} }
+
+func (c *colours) keep(key string, lines [][]highlight.Piece) {
+	const line, piece = 24, 16 // bytes
+	bytes := int64(len(lines) * line)
+	for _, l := range lines {
+		bytes += int64(len(l) * piece)
+	}
+	c.memory.keep(coloursOf(key), lines, bytes)
 }
 
 func (c *colours) close() {
@@ -50,13 +55,13 @@ func (c *colours) close() {
 // where the language has no colours.
 func (c *colours) lines(ctx context.Context, blob string, l *lang.Language, content []byte, from, to int) (lines [][]highlight.Piece, rough, ok bool) {
 	key := blob + " " + l.Name
-	if whole, known := c.cache.Get(key); known {
-		return window(whole, from, to), false, true
+	if whole, known := c.memory.get(coloursOf(key)); known {
+		return window(whole.([][]highlight.Piece), from, to), false, true
 	}
 	if len(content) <= quickSize {
 		whole, ok := highlight.Lines(ctx, l, content)
 		if ok {
-			c.cache.Add(key, whole)
+			c.keep(key, whole)
 		}
 		return window(whole, from, to), false, ok
 	}
@@ -91,7 +96,7 @@ func (c *colours) later(key string, l *lang.Language, content []byte) {
 			return
 		}
 		if whole, ok := highlight.Lines(c.ctx, l, content); ok {
-			c.cache.Add(key, whole)
+			c.keep(key, whole)
 		}
 	})
 }

@@ -12,6 +12,7 @@ func (s *Server) compareRoutes() []route {
 	const at = "/api/repositories/{repository}/compare"
 	return []route{
 		handle(s, "GET", at, Read, "How far two commits have gone apart, and in which files they differ", s.compare),
+		handle(s, "GET", at+"/size", Read, "How many lines two commits differ by, all files counted", s.compareSize),
 		handle(s, "GET", at+"/said", Read, "How what the code says differs: symbols, entry points, recipes, passages", s.compareSaid),
 	}
 }
@@ -33,10 +34,14 @@ type CompareInfo struct {
 	Behind  int          `json:"behind" doc:"Commits that only the first has"`
 	Newer   []LogRow     `json:"newer" doc:"Those that only the second has, at most 200"`
 	Older   []LogRow     `json:"older" doc:"Those that only the first has, at most 200"`
-	Changes []ChangeInfo `json:"changes" doc:"At most 3,000"`
-	Total   int          `json:"total"`
-	Added   int          `json:"added"`
-	Deleted int          `json:"deleted"`
+	Changes []ChangeInfo `json:"changes" doc:"A page of the files that differ"`
+	Total   int          `json:"total" doc:"Files that differ"`
+}
+
+// CompareSize is how large a difference is.
+type CompareSize struct {
+	Added   int `json:"added" doc:"Lines"`
+	Deleted int `json:"deleted"`
 }
 
 // CompareEnd is one of the commits.
@@ -74,6 +79,8 @@ func (s *Server) ends(ctx context.Context, w *who, in *Ends) (from, to, fork, ba
 func (s *Server) compare(ctx context.Context, w *who, in *struct {
 	RepositoryPath
 	Ends
+	Offset int `query:"offset" minimum:"0"`
+	Limit  int `query:"limit" minimum:"1" maximum:"1000" default:"300"`
 }) (*body[CompareInfo], error) {
 	l, err := s.log(ctx, w)
 	if err != nil {
@@ -109,13 +116,34 @@ func (s *Server) compare(ctx context.Context, w *who, in *struct {
 		info.Ahead, info.Behind = onlyB.Count(), onlyA.Count()
 		info.Newer, info.Older = l.someRows(onlyB.List()), l.someRows(onlyA.List())
 	}
-	found, err := s.jobs.Git(w.repository.ID).Differences(ctx, base, to)
+	g := s.jobs.Git(w.repository.ID)
+	found, err := g.DifferentPaths(ctx, base, to)
 	if err != nil {
 		return nil, err
 	}
-	info.Changes, info.Added, info.Deleted = s.changesTold(ctx, w, found)
 	info.Total = len(found)
+	page := found[min(in.Offset, len(found)):min(in.Offset+in.Limit, len(found))]
+	if err := g.CountLines(ctx, base, to, page); err != nil {
+		return nil, err
+	}
+	info.Changes, _, _ = s.changesTold(ctx, w, page)
 	return answer(info), nil
+}
+
+func (s *Server) compareSize(ctx context.Context, w *who, in *struct {
+	RepositoryPath
+	Ends
+}) (*body[CompareSize], error) {
+	_, to, _, base, err := s.ends(ctx, w, &in.Ends)
+	if err != nil {
+		return nil, err
+	}
+	found, err := s.jobs.Git(w.repository.ID).Differences(ctx, base, to)
+	var size CompareSize
+	for _, d := range found {
+		size.Added, size.Deleted = size.Added+int(d.Added), size.Deleted+int(d.Deleted)
+	}
+	return answer(size), err
 }
 
 func (l *heldLog) someRows(commits []int32) []LogRow {

@@ -280,9 +280,7 @@ func (s *Server) joinsTurned(ctx context.Context, w *who) error {
 // historyTurned tells everybody that what is known of the history, or of its
 // people, has changed.
 func (s *Server) historyTurned(ctx context.Context, repository int64) error {
-	s.charts.cache.Purge()
-	s.tagged.cache.Purge()
-	s.wholes.cache.Purge()
+	s.memory.forget(repository)
 	if err := s.store.TurnHistory(ctx, repository); err != nil {
 		return err
 	}

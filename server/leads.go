@@ -132,7 +132,7 @@ func (s *Server) leads(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	filter := store.LeadFilter{Kind: in.Kind, Detail: in.Detail, Text: in.Text, State: in.State, Person: w.person.ID, Offset: in.Offset, Limit: in.Limit}
+	filter := store.LeadFilter{Kind: in.Kind, Detail: in.Detail, Text: in.Text, State: in.State, Repository: w.repository.ID, Person: w.person.ID, Offset: in.Offset, Limit: in.Limit}
 	counts, err := s.store.LeadCounts(ctx, v.ID, filter)
 	if err != nil {
 		return nil, err
@@ -150,7 +150,7 @@ func (s *Server) leads(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if info.Aside, info.New, err = s.store.LeadTotals(ctx, v.ID); err != nil {
+	if info.Aside, info.New, err = s.store.LeadTotals(ctx, w.repository.ID, v.ID); err != nil {
 		return nil, err
 	}
 	for _, d := range leads.Detectors {

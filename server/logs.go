@@ -18,10 +18,10 @@ import (
 	"juxtagram/store"
 )
 
-// logs keeps the logs of the repositories asked for last in memory.
+// logs keeps the logs of repositories in the server's memory.
 type logs struct {
-	cache *lru.Cache[int64, *heldLog]
-	once  singleflight.Group
+	memory *memory
+	once   singleflight.Group
 	// of what is loaded before it is asked for
 	ctx     context.Context
 	stop    context.CancelFunc
@@ -41,15 +41,26 @@ type heldLog struct {
 }
 
 const (
-	heldLogs       = 4
 	heldSelections = 32
 	heldPlaces     = 20_000
 )
 
-func newLogs() *logs {
-	l := &logs{cache: newCache[int64, *heldLog](heldLogs)}
+func newLogs(m *memory) *logs {
+	l := &logs{memory: m}
 	l.ctx, l.stop = context.WithCancel(context.Background())
 	return l
+}
+
+func (l *logs) get(repository int64) (*heldLog, bool) {
+	held, ok := l.memory.get(memoryKey{"log", repository, ""})
+	if !ok {
+		return nil, false
+	}
+	return held.(*heldLog), true
+}
+
+func (l *logs) keep(repository int64, held *heldLog) {
+	l.memory.keep(memoryKey{"log", repository, ""}, held, logBytes(held))
 }
 
 func (l *logs) close() {
@@ -74,7 +85,7 @@ func logVersion(p *store.Repository) string { return fmt.Sprintf("%d %s", p.Hist
 func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 	p := w.repository
 	version := logVersion(p)
-	if held, ok := s.logs.cache.Get(p.ID); ok && held.version == version {
+	if held, ok := s.logs.get(p.ID); ok && held.version == version {
 		return held, nil
 	}
 	made, err, _ := s.logs.once.Do(fmt.Sprintf("%d %s", p.ID, version), func() (any, error) {
@@ -83,7 +94,7 @@ func (s *Server) log(ctx context.Context, w *who) (*heldLog, error) {
 			return nil, err
 		}
 		held := &heldLog{l, version, p.PeopleHidden, newCache[string, *gitlog.Selection](heldSelections), newCache[string, *gitlog.Lanes](heldSelections), newCache[string, []int32](heldSelections), newCache[string, []health.Finding](heldPlaces)}
-		s.logs.cache.Add(p.ID, held)
+		s.logs.keep(p.ID, held)
 		return held, nil
 	})
 	if err != nil {
@@ -118,7 +129,7 @@ func (s *Server) askHistory(ctx context.Context, p *store.Repository) error {
 // it. What goes wrong is told to whoever asks.
 func (s *Server) warmLog(w *who) {
 	p := w.repository
-	if held, ok := s.logs.cache.Get(p.ID); p.Pin == "" || p.HistoryVersion == 0 || ok && held.version == logVersion(p) {
+	if held, ok := s.logs.get(p.ID); p.Pin == "" || p.HistoryVersion == 0 || ok && held.version == logVersion(p) {
 		return
 	}
 	s.logs.warming.Go(func() { _, _ = s.log(s.logs.ctx, w) })

@@ -78,18 +78,15 @@ type threadFacts struct {
 	said    []saidBy // also the first
 }
 
-// heldNoteLists is of how many repositories lists are held.
-const heldNoteLists = 4
-
 // notesAt are the threads of a repository with their places at a commit.
 func (s *Server) notesAt(ctx context.Context, w *who, commit string) (*heldNotes, error) {
 	version, err := s.store.NotesVersion(ctx, w.repository.ID)
 	if err != nil {
 		return nil, err
 	}
-	key := func() string { return fmt.Sprint(w.repository.ID, version, commit) }
-	if h, ok := s.noteLists.Get(key()); ok {
-		return h, nil
+	key := func() memoryKey { return memoryKey{"notes", w.repository.ID, fmt.Sprint(version, commit)} }
+	if h, ok := s.memory.get(key()); ok {
+		return h.(*heldNotes), nil
 	}
 	h := &heldNotes{}
 	if h.left, err = s.ensurePlaced(ctx, w, commit); err != nil {
@@ -114,7 +111,7 @@ func (s *Server) notesAt(ctx context.Context, w *who, commit string) (*heldNotes
 	}
 	h.gather(replies)
 	if h.left == 0 {
-		s.noteLists.Add(key(), h)
+		s.memory.keep(key(), h, int64(len(h.firsts)+len(replies))*noteBytes)
 	}
 	return h, nil
 }

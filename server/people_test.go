@@ -163,6 +163,27 @@ func TestTwoCommitsCompared(t *testing.T) {
 	assert.Equal(t, strings.Fields(git(t, dir, "rev-list", "--left-right", "--count", "v1.2.0...v1.4.0")), []string{fmt.Sprint(x.Behind), fmt.Sprint(x.Ahead)})
 	assert.Equal(t, git(t, dir, "merge-base", "v1.2.0", "v1.4.0"), x.Fork.ID)
 	assert.Len(t, strings.Split(git(t, dir, "diff", "--name-only", "-M", "v1.2.0", "v1.4.0"), "\n"), x.Total)
+	// page by page, with the lines that git counts for the whole
+	var counted []string
+	for offset := 0; offset < x.Total; offset += 7 {
+		page := get[server.CompareInfo](c, "GET", fmt.Sprintf("%s/compare?from=v1.2.0&to=v1.4.0&limit=7&offset=%d", at, offset), nil)
+		assert.Equal(t, x.Total, page.Total)
+		for _, f := range page.Changes {
+			counted = append(counted, fmt.Sprintf("%d %d %s", f.Added, f.Deleted, f.Path))
+		}
+	}
+	var want []string
+	for _, l := range strings.Split(git(t, dir, "diff-tree", "-r", "-M", "--numstat", "v1.2.0", "v1.4.0"), "\n") {
+		n := strings.SplitN(l, "\t", 3)
+		if strings.Contains(n[2], "=>") {
+			continue // a rename: git writes both names into one
+		}
+		want = append(want, strings.ReplaceAll(n[0], "-", "0")+" "+strings.ReplaceAll(n[1], "-", "0")+" "+n[2])
+	}
+	assert.Subset(t, counted, want)
+	assert.Len(t, counted, x.Total)
+	size := get[server.CompareSize](c, "GET", at+"/compare/size?from=v1.2.0&to=v1.4.0", nil)
+	assert.Contains(t, git(t, dir, "diff", "--shortstat", "-M", "v1.2.0", "v1.4.0"), fmt.Sprintf(" %d insertions(+), %d deletions(-)", size.Added, size.Deleted))
 	said := get[server.SaidInfo](c, "GET", at+"/compare/said?from=v1.2.0&to=v1.4.0", nil)
 	var symbols, starts, recipes []string
 	for _, s := range said.Symbols {

@@ -33,6 +33,7 @@ type Config struct {
 	Protocols   []string // that addresses may use
 	UploadLimit int64    // bytes; 0: 4 GB
 	Secure      bool     // cookies over https only
+	Memory      int64    // bytes kept of all repositories together; 0: 512 MB
 	Logger      *slog.Logger
 }
 
@@ -46,13 +47,13 @@ type Server struct {
 	api       huma.API
 	engine    *gin.Engine
 	hub       *hub
+	memory    *memory
 	readers   *readers
 	wholes    *kept[*summary.Whole]
 	charts    *kept[*store.Chart]
 	grounds   *kept[*draft.Ground]
 	tagged    *kept[*heldTagged]
-	placingAt sync.Map // repositories and commits at which places are looked for
-	noteLists *lru.Cache[string, *heldNotes]
+	placingAt sync.Map                       // repositories and commits at which places are looked for
 	mayPlaces *expirable.LRU[[2]int64, bool] // repository and person: whether they are told of places
 	drawing   chan struct{}                  // holds whoever draws a picture
 	facts     *reader.Pool                   // of files that no survey has read
@@ -78,11 +79,14 @@ func New(ctx context.Context, s *store.Store, r *jobs.Runner, config Config) *Se
 
 // heard passes an event on, and forgets what it makes untrue.
 func (s *Server) heard(e store.Event) {
-	if e.Kind == "history" {
-		s.charts.cache.Purge()
-		s.wholes.cache.Purge()
-		s.grounds.cache.Purge()
-		s.tagged.cache.Purge()
+	switch {
+	case e.Kind == "history":
+		s.memory.forget(e.Repository)
+		s.warmLater(e.Repository)
+	case e.Kind == "survey" && e.State == store.Complete:
+		s.warmLater(e.Repository)
+	case e.Kind == "repository" && e.State == store.Removing:
+		s.memory.forget(e.Repository)
 	}
 	s.hub.publish(e)
 }
@@ -98,9 +102,10 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger = slog.Default()
 	}
 	gin.SetMode(gin.ReleaseMode)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), readers: newReaders(r), wholes: newKept(s.Whole), charts: newKept(s.ChartOf), facts: reader.New(2), colours: newColours(), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(), noteLists: newCache[string, *heldNotes](heldNoteLists), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard()}
-	srv.grounds = newKept(srv.groundOf)
-	srv.tagged = newKept(srv.loadTagged)
+	m := newMemory(config.Memory)
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), memory: m, readers: newReaders(r), wholes: newKept(m, "whole", s.Whole, wholeBytes), charts: newKept(m, "chart", s.ChartOf, chartBytes), facts: reader.New(2), colours: newColours(m), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(m), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard()}
+	srv.grounds = newKept(m, "ground", srv.groundOf, groundBytes)
+	srv.tagged = newKept(m, "tagged", srv.loadTagged, taggedBytes)
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true

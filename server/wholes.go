@@ -7,35 +7,28 @@ import (
 	"strconv"
 	"sync"
 
-	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
 	"juxtagram/core/summary"
 	"juxtagram/store"
 )
 
-// kept keeps what was brought together of the surveys asked for last in memory:
-// a survey is loaded once for all who ask meanwhile.
+// kept keeps what was brought together of surveys in the server's memory: a survey is
+// loaded once for all who ask meanwhile.
 type kept[T any] struct {
-	load  func(context.Context, *store.Survey) (T, error)
-	cache *lru.Cache[int64, T]
-	once  singleflight.Group
-	stop  context.CancelFunc
-	ctx   context.Context
-	work  sync.WaitGroup
+	kind   string
+	memory *memory
+	load   func(context.Context, *store.Survey) (T, error)
+	bytes  func(T) int64 // about as many as a value takes
+	once   singleflight.Group
+	stop   context.CancelFunc
+	ctx    context.Context
+	work   sync.WaitGroup
 }
 
-// heldSurveys is how many are kept of each kind; what names and summaries need
-// of a survey of 10,000 files takes about 100 MB.
-const heldSurveys = 4
-
-func newKept[T any](load func(context.Context, *store.Survey) (T, error)) *kept[T] {
-	cache, err := lru.New[int64, T](heldSurveys)
-	if err != nil {
-		panic(err) // the size is a constant above zero
-	}
+func newKept[T any](m *memory, kind string, load func(context.Context, *store.Survey) (T, error), bytes func(T) int64) *kept[T] {
 	ctx, stop := context.WithCancel(context.Background())
-	return &kept[T]{load: load, cache: cache, ctx: ctx, stop: stop}
+	return &kept[T]{kind: kind, memory: m, load: load, bytes: bytes, ctx: ctx, stop: stop}
 }
 
 // close ends what is being loaded.
@@ -47,15 +40,16 @@ func (h *kept[T]) close() {
 // of brings a survey together; whoever stops waiting does not stop it. Only
 // complete surveys stay in memory: the others still grow.
 func (h *kept[T]) of(ctx context.Context, v *store.Survey) (T, error) {
-	if held, ok := h.cache.Get(v.ID); ok {
-		return held, nil
+	key := memoryKey{h.kind, v.RepositoryID, strconv.FormatInt(v.ID, 10)}
+	if held, ok := h.memory.get(key); ok {
+		return held.(T), nil
 	}
-	loaded := h.once.DoChan(strconv.FormatInt(v.ID, 10)+v.State, func() (any, error) {
+	loaded := h.once.DoChan(key.id+v.State, func() (any, error) {
 		h.work.Add(1)
 		defer h.work.Done()
 		t, err := h.load(h.ctx, v)
 		if err == nil && v.State == store.Complete {
-			h.cache.Add(v.ID, t)
+			h.memory.keep(key, t, h.bytes(t))
 		}
 		return t, err
 	})

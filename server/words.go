@@ -50,7 +50,7 @@ func (s *Server) setWords(ctx context.Context, w *who, in *struct {
 	if err := s.store.SetOwnWords(ctx, w.repository.ID, own); err != nil {
 		return nil, err
 	}
-	s.tagged.cache.Purge()
+	s.memory.forget(w.repository.ID, s.tagged.kind)
 	if err := s.publishLeads(ctx, w); err != nil {
 		return nil, err
 	}

@@ -171,3 +171,11 @@ func (s *Store) Now(ctx context.Context) (at time.Time, err error) {
 	err = s.pool.QueryRow(ctx, "SELECT clock_timestamp()").Scan(&at)
 	return at, err
 }
+
+// LatestRepositories are those whose surveys ended last, the latest first.
+func (s *Store) LatestRepositories(ctx context.Context, most int) ([]Repository, error) {
+	rows := []Repository{}
+	err := s.db.WithContext(ctx).Where("pin <> '' AND state = ?", Pinned).
+		Order("(SELECT max(v.ended_at) FROM survey v WHERE v.repository_id = repository.id) DESC NULLS LAST, id DESC").Limit(most).Find(&rows).Error
+	return rows, err
+}

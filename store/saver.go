@@ -105,7 +105,17 @@ func (k *Saver) end(ctx context.Context, r *survey.Result, stages []StageProgres
 			return err
 		}
 	}
-	return tx.Commit(ctx)
+	if err := tx.Commit(ctx); err != nil {
+		return err
+	}
+	return k.store.analyse(ctx)
+}
+
+// analyse has the database count the rows that surveys write, before anybody asks for
+// them: by itself it does so minutes later.
+func (s *Store) analyse(ctx context.Context) error {
+	_, err := s.pool.Exec(ctx, "ANALYZE survey_path, survey_lead, survey_tagged, lead_seen")
+	return err
 }
 
 // Close takes back what was begun of a survey that came to no end.

@@ -82,10 +82,11 @@ func (s *Store) AddSurveyIn(ctx context.Context, tx pgx.Tx, r *Repository) (*Sur
 
 // AddSurvey is AddSurveyIn in a transaction of its own: no job works on it.
 func (s *Store) AddSurvey(ctx context.Context, r *Repository) (v *Survey, err error) {
-	return v, s.InTx(ctx, func(tx pgx.Tx) error {
+	err = s.InTx(ctx, func(tx pgx.Tx) error {
 		v, err = s.AddSurveyIn(ctx, tx, r)
 		return err
 	})
+	return v, err
 }
 
 // SurveyBy notes in a transaction which job makes a survey.
@@ -187,31 +188,46 @@ func (LeadRow) TableName() string { return "survey_lead" }
 type LeadFilter struct {
 	Kind, Detail, Text, Path string // Path: this file alone
 	State                    string // open, kept, aside, read, unread or new; "": all
+	Repository               int64  // whose marks State asks for
 	Person                   int64  // whose reading State asks for
 	Offset, Limit            int
 }
 
 // leadStates are the conditions of LeadFilter's states.
 var leadStates = map[string]string{
-	"open":   "NOT EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id)",
-	"kept":   "EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.state = 'kept')",
-	"aside":  "EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.state = 'aside')",
-	"read":   "EXISTS (SELECT 1 FROM lead_read m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.person_id = @person)",
-	"unread": "NOT EXISTS (SELECT 1 FROM lead_read m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.person_id = @person)",
-	"new": `EXISTS (SELECT 1 FROM lead_seen m WHERE m.repository_id = s.repository_id AND m.lead_id = survey_lead.lead_id AND m.survey_id = survey_lead.survey_id)
-		AND EXISTS (SELECT 1 FROM lead_seen m WHERE m.repository_id = s.repository_id AND m.survey_id < survey_lead.survey_id)`,
+	"open":   "NOT EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = @repository AND m.lead_id = survey_lead.lead_id)",
+	"kept":   "EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = @repository AND m.lead_id = survey_lead.lead_id AND m.state = 'kept')",
+	"aside":  "EXISTS (SELECT 1 FROM lead_mark m WHERE m.repository_id = @repository AND m.lead_id = survey_lead.lead_id AND m.state = 'aside')",
+	"read":   "EXISTS (SELECT 1 FROM lead_read m WHERE m.repository_id = @repository AND m.lead_id = survey_lead.lead_id AND m.person_id = @person)",
+	"unread": "NOT EXISTS (SELECT 1 FROM lead_read m WHERE m.repository_id = @repository AND m.lead_id = survey_lead.lead_id AND m.person_id = @person)",
+	"new":    "EXISTS (SELECT 1 FROM lead_seen m WHERE m.repository_id = @repository AND m.lead_id = survey_lead.lead_id AND m.survey_id = @survey)",
 }
 
-func (f *LeadFilter) inState(q *gorm.DB) *gorm.DB {
+func (f *LeadFilter) inState(q *gorm.DB, survey int64) *gorm.DB {
 	where := leadStates[f.State]
 	if where == "" {
 		return q
 	}
-	q = q.Joins("JOIN survey s ON s.id = survey_lead.survey_id")
-	if strings.Contains(where, "@person") {
-		return q.Where(where, sql.Named("person", f.Person))
-	}
-	return q.Where(where)
+	return q.Where(where, map[string]any{"repository": f.Repository, "person": f.Person, "survey": survey})
+}
+
+// leadsIn calls do in a transaction whose plans do not rest on how many rows the
+// database believes there are: those of a new survey it has not counted yet.
+func (s *Store) leadsIn(ctx context.Context, do func(tx *gorm.DB) error) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("SET LOCAL enable_nestloop = off").Error; err != nil {
+			return err
+		}
+		return do(tx)
+	}, &sql.TxOptions{ReadOnly: true})
+}
+
+// isFirst tells whether no survey of a repository before this one found any lead:
+// then none counts as new.
+func isFirst(tx *gorm.DB, repository, survey int64) (bool, error) {
+	var first bool
+	err := tx.Raw("SELECT NOT EXISTS (SELECT 1 FROM lead_seen WHERE repository_id = ? AND survey_id < ?)", repository, survey).Scan(&first).Error
+	return first, err
 }
 
 // LeadCount counts the leads of one kind and detail.
@@ -222,23 +238,38 @@ type LeadCount struct {
 
 // Leads lists leads, best first, with the number of all that fit.
 func (s *Store) Leads(ctx context.Context, surveyID int64, f LeadFilter) (rows []LeadRow, total int64, err error) {
-	q := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_lead.survey_id = ?", surveyID)
-	if f.Kind != "" {
-		q = q.Where("kind = ?", f.Kind)
-	}
-	if f.Detail != "" {
-		q = q.Where("detail = ?", f.Detail)
-	}
-	if f.Path != "" {
-		q = q.Where("path = ?", f.Path)
-	}
-	q = f.inState(f.holding(q))
-	if err := q.Session(&gorm.Session{}).Count(&total).Error; err != nil {
-		return nil, 0, err
-	}
 	rows = []LeadRow{}
-	err = q.Select("survey_lead.*").Order("n").Offset(f.Offset).Limit(f.Limit).Find(&rows).Error
+	err = s.leadsIn(ctx, func(tx *gorm.DB) error {
+		q, err := f.among(tx, surveyID)
+		if err != nil || q == nil {
+			return err
+		}
+		if f.Kind != "" {
+			q = q.Where("kind = ?", f.Kind)
+		}
+		if f.Detail != "" {
+			q = q.Where("detail = ?", f.Detail)
+		}
+		if f.Path != "" {
+			q = q.Where("path = ?", f.Path)
+		}
+		if err := q.Session(&gorm.Session{}).Count(&total).Error; err != nil {
+			return err
+		}
+		return q.Select("survey_lead.*").Order("n").Offset(f.Offset).Limit(f.Limit).Find(&rows).Error
+	})
 	return rows, total, err
+}
+
+// among are the leads of a survey that are in the filter's state and hold its text,
+// whatever their kind; nil: none can be.
+func (f LeadFilter) among(tx *gorm.DB, survey int64) (*gorm.DB, error) {
+	if f.State == "new" {
+		if first, err := isFirst(tx, f.Repository, survey); err != nil || first {
+			return nil, err
+		}
+	}
+	return f.inState(f.holding(tx.Model(&LeadRow{}).Where("survey_lead.survey_id = ?", survey)), survey), nil
 }
 
 // holding narrows to the leads whose path or title holds the filter's text.
@@ -254,19 +285,29 @@ func (f LeadFilter) holding(q *gorm.DB) *gorm.DB {
 // the filter's state and hold its text.
 func (s *Store) LeadCounts(ctx context.Context, surveyID int64, f LeadFilter) ([]LeadCount, error) {
 	rows := []LeadCount{}
-	q := s.db.WithContext(ctx).Model(&LeadRow{}).Where("survey_lead.survey_id = ?", surveyID)
-	q = f.inState(f.holding(q))
-	err := q.Select("kind, detail, count(*) AS count").Group("kind, detail").Order("kind, count DESC, detail").Scan(&rows).Error
+	err := s.leadsIn(ctx, func(tx *gorm.DB) error {
+		q, err := f.among(tx, surveyID)
+		if err != nil || q == nil {
+			return err
+		}
+		return q.Select("kind, detail, count(*) AS count").Group("kind, detail").Order("kind, count DESC, detail").Scan(&rows).Error
+	})
 	return rows, err
 }
 
 // LeadTotals counts the leads of a survey that somebody marked, and those that
 // no earlier one found.
-func (s *Store) LeadTotals(ctx context.Context, surveyID int64) (marked, fresh int64, err error) {
-	err = s.pool.QueryRow(ctx, `SELECT
-		(SELECT count(*) FROM survey_lead l JOIN survey s ON s.id = l.survey_id JOIN lead_mark m ON m.repository_id = s.repository_id AND m.lead_id = l.lead_id WHERE l.survey_id = $1),
-		(SELECT count(*) FROM lead_seen n JOIN survey s ON s.id = n.survey_id AND s.repository_id = n.repository_id WHERE n.survey_id = $1
-			AND EXISTS (SELECT 1 FROM lead_seen o WHERE o.repository_id = n.repository_id AND o.survey_id < $1))`, surveyID).Scan(&marked, &fresh)
+func (s *Store) LeadTotals(ctx context.Context, repository, surveyID int64) (marked, fresh int64, err error) {
+	err = s.leadsIn(ctx, func(tx *gorm.DB) error {
+		err := tx.Raw("SELECT count(*) FROM survey_lead l JOIN lead_mark m ON m.lead_id = l.lead_id WHERE l.survey_id = ? AND m.repository_id = ?", surveyID, repository).Scan(&marked).Error
+		if err != nil {
+			return err
+		}
+		if first, err := isFirst(tx, repository, surveyID); err != nil || first {
+			return err
+		}
+		return tx.Raw("SELECT count(*) FROM lead_seen WHERE repository_id = ? AND survey_id = ?", repository, surveyID).Scan(&fresh).Error
+	})
 	return marked, fresh, err
 }
 

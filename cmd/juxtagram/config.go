@@ -20,6 +20,7 @@ type config struct {
 	roots       []string
 	protocols   []string
 	uploadLimit int64
+	memory      int64 // MB
 	secure      bool
 	work        bool
 	workers     int
@@ -37,6 +38,7 @@ func (c *config) flags(f *pflag.FlagSet) {
 	f.StringVar(&c.databaseURL, "database-url", "", "PostgreSQL to use (default: one of our own below the data folder)")
 	f.StringSliceVar(&c.roots, "roots", nil, "folders below which folders of this machine may be taken in")
 	f.StringSliceVar(&c.protocols, "protocols", []string{"https", "ssh"}, "protocols that addresses may use")
+	f.Int64Var(&c.memory, "memory", 512, "MB kept in memory of all repositories together; what was used least lately goes")
 	f.Int64Var(&c.uploadLimit, "upload-limit", 4<<30, "largest upload, in bytes")
 	f.BoolVar(&c.secure, "secure-cookies", false, "send cookies over https only")
 	f.BoolVar(&c.work, "work", true, "do queued work in this process too")

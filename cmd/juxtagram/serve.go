@@ -124,12 +124,19 @@ func withHouse(ctx context.Context, c config, do func(context.Context, *house) e
 	return do(ctx, &house{config: c, store: s, jobs: r})
 }
 
+// warmAtStart is how long a start may take to bring together what was read last.
+const warmAtStart = 5 * time.Second
+
 // serve answers requests until ctx is done. ready is told the address.
 func (h *house) serve(ctx context.Context, ready func(address string)) error {
 	background, stopBackground := context.WithCancel(context.WithoutCancel(ctx))
 	defer stopBackground()
 	srv := server.New(background, h.store, h.jobs, server.Config{Web: web.Files(), Roots: h.config.roots, Protocols: h.config.protocols,
-		UploadLimit: h.config.uploadLimit, Secure: h.config.secure})
+		UploadLimit: h.config.uploadLimit, Secure: h.config.secure, Memory: h.config.memory << 20})
+	h.jobs.OnSurveyed(srv.Surveyed)
+	if err := srv.WarmLatest(ctx, warmAtStart); err != nil && ctx.Err() == nil {
+		slog.Warn("not all that was read last is at hand yet", "error", err)
+	}
 	l, err := net.Listen("tcp", h.config.listen)
 	if err != nil {
 		return fmt.Errorf("cannot serve on %s: %w", h.config.listen, err)

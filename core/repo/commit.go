@@ -68,11 +68,67 @@ type Difference struct {
 // Differences compares two commits path by path, renames found, with lines
 // counted; in git's order. old "" is nothing at all.
 func (g *Git) Differences(ctx context.Context, old, new string) ([]Difference, error) {
-	args := []string{"diff-tree", "-r", "-z", "--raw", "--numstat", "--no-abbrev", "-M", "-l" + strconv.Itoa(RenameLimit), "--no-ext-diff", "--no-textconv", "--no-commit-id"}
+	return g.differences(ctx, old, new, true, nil)
+}
+
+// DifferentPaths is Differences without lines: they are not counted, which takes most of
+// the time.
+func (g *Git) DifferentPaths(ctx context.Context, old, new string) ([]Difference, error) {
+	return g.differences(ctx, old, new, false, nil)
+}
+
+// mostPathspec is how many bytes of paths git is given at once.
+const mostPathspec = 100_000
+
+// CountLines counts the lines of some differences between two commits, in place. Several
+// hundred are counted in the time of one.
+func (g *Git) CountLines(ctx context.Context, old, new string, list []Difference) error {
+	var paths []string
+	at := map[string]int{}
+	size := 0
+	count := func() error {
+		counted, err := g.differences(ctx, old, new, true, paths)
+		for _, d := range counted {
+			if i, ok := at[d.Path]; ok {
+				list[i].Added, list[i].Deleted, list[i].Binary = d.Added, d.Deleted, d.Binary
+			}
+		}
+		paths, size = paths[:0], 0
+		clear(at)
+		return err
+	}
+	for i, d := range list {
+		at[d.Path] = i
+		paths = append(paths, d.Path)
+		if d.OldPath != "" {
+			paths = append(paths, d.OldPath)
+		}
+		if size += len(d.Path) + len(d.OldPath); size > mostPathspec {
+			if err := count(); err != nil {
+				return err
+			}
+		}
+	}
+	if len(paths) == 0 {
+		return nil
+	}
+	return count()
+}
+
+// differences reads git's difference of two trees, of some paths alone where any are given.
+func (g *Git) differences(ctx context.Context, old, new string, lines bool, paths []string) ([]Difference, error) {
+	args := []string{"--literal-pathspecs", "diff-tree", "-r", "-z", "--raw"}
+	if lines {
+		args = append(args, "--numstat")
+	}
+	args = append(args, "--no-abbrev", "-M", "-l"+strconv.Itoa(RenameLimit), "--no-ext-diff", "--no-textconv", "--no-commit-id")
 	if old == "" {
 		args = append(args, "--root", new)
 	} else {
 		args = append(args, old, new)
+	}
+	if len(paths) > 0 {
+		args = append(append(args, "--"), paths...)
 	}
 	var out []Difference
 	err := g.stream(ctx, nil, func(r io.Reader) error {

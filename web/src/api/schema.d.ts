@@ -452,6 +452,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/repositories/{repository}/compare/size': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How many lines two commits differ by, all files counted */
+    get: operations['get-repositories-repository-compare-size']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories/{repository}/corrections': {
     parameters: {
       query?: never
@@ -2507,8 +2524,6 @@ export interface components {
       time: string
     }
     CompareInfo: {
-      /** Format: int64 */
-      added: number
       /**
        * Format: int64
        * @description Commits that only the second has
@@ -2521,10 +2536,8 @@ export interface components {
        * @description Commits that only the first has
        */
       behind: number
-      /** @description At most 3,000 */
+      /** @description A page of the files that differ */
       changes: components['schemas']['ChangeInfo'][]
-      /** Format: int64 */
-      deleted: number
       /** @description Where they went apart: their best common ancestor; empty: they have none */
       fork: components['schemas']['CommitName']
       from: components['schemas']['CompareEnd']
@@ -2533,8 +2546,20 @@ export interface components {
       /** @description Those that only the first has, at most 200 */
       older: components['schemas']['LogRow'][]
       to: components['schemas']['CompareEnd']
-      /** Format: int64 */
+      /**
+       * Format: int64
+       * @description Files that differ
+       */
       total: number
+    }
+    CompareSize: {
+      /**
+       * Format: int64
+       * @description Lines
+       */
+      added: number
+      /** Format: int64 */
+      deleted: number
     }
     CorrectionInfo: {
       /** Format: date-time */
@@ -7793,6 +7818,8 @@ export interface operations {
         to: string
         /** @description Compare the second with where it left the first, not with the first itself */
         fork?: boolean
+        offset?: number
+        limit?: number
       }
       header?: never
       path: {
@@ -7885,6 +7912,81 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['SaidInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-repositories-repository-compare-size': {
+    parameters: {
+      query: {
+        /** @description A commit id, tag or branch */
+        from: string
+        /** @description Another */
+        to: string
+        /** @description Compare the second with where it left the first, not with the first itself */
+        fork?: boolean
+      }
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CompareSize']
         }
       }
       /** @description Unauthorized */

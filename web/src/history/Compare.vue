@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, data, words } from '@/api/client'
+import { api, data as answer, words } from '@/api/client'
 import { useRepository } from '@/frame/repository'
 import { useSelection } from '@/plans/adding'
 import { count, date, many, short } from '@/words/format'
@@ -21,23 +21,45 @@ const text = (v: unknown) => (typeof v === 'string' ? v : '')
 const put = (q: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...q } })
 const { data: refs } = useQuery({
   queryKey: computed(() => ['repository', id.value, 'refs']),
-  queryFn: ({ signal }) => data(api.GET('/api/repositories/{repository}/refs', { params: { path: { repository: id.value } }, signal })),
+  queryFn: ({ signal }) => answer(api.GET('/api/repositories/{repository}/refs', { params: { path: { repository: id.value } }, signal })),
   retry: false,
 })
 const from = computed(() => text(route.query.from) || repository.value.pin)
 const to = computed(() => text(route.query.to) || refs.value?.head || repository.value.pin)
 const fork = computed(() => route.query.since === 'fork')
 const view = computed(() => text(route.query.view) || 'files')
-const { data: c, error } = useQuery({
-  queryKey: computed(() => ['repository', id.value, 'compare', from.value, to.value, fork.value]),
-  queryFn: ({ signal }) =>
-    data(
+const asked = computed(() => ({ from: from.value, to: to.value, fork: fork.value || undefined }))
+/** The files come page by page: a whole history may differ in ten thousand. */
+const { data, error, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
+  queryKey: computed(() => ['repository', id.value, 'compare', asked.value]),
+  queryFn: ({ signal, pageParam }) =>
+    answer(
       api.GET('/api/repositories/{repository}/compare', {
-        params: { path: { repository: id.value }, query: { from: from.value, to: to.value, fork: fork.value || undefined } },
+        params: { path: { repository: id.value }, query: { ...asked.value, offset: pageParam } },
         signal,
       }),
     ),
+  initialPageParam: 0,
+  getNextPageParam: (_last, pages) => {
+    const n = pages.reduce((sum, p) => sum + p.changes.length, 0)
+    return n < pages[0]!.total ? n : undefined
+  },
   placeholderData: keepPreviousData,
+  retry: false,
+})
+const c = computed(() => data.value?.pages[0])
+const changes = computed(() => data.value?.pages.flatMap((p) => p.changes) ?? [])
+/** All lines are counted behind the first page. */
+const { data: differs } = useQuery({
+  queryKey: computed(() => ['repository', id.value, 'compare-size', asked.value]),
+  queryFn: ({ signal }) =>
+    answer(
+      api.GET('/api/repositories/{repository}/compare/size', {
+        params: { path: { repository: id.value }, query: asked.value },
+        signal,
+      }),
+    ),
+  enabled: computed(() => !!c.value && c.value.from.id !== c.value.to.id),
   retry: false,
 })
 useSelection(() =>
@@ -48,7 +70,7 @@ useSelection(() =>
         base: c.value.from.id,
         commit: c.value.to.id,
         title: `From ${called(c.value.from)} to ${called(c.value.to)}`,
-        lines: Math.min(700, c.value.added + c.value.deleted),
+        lines: Math.min(700, (differs.value?.added ?? 0) + (differs.value?.deleted ?? 0)),
       }
     : null,
 )
@@ -113,7 +135,9 @@ const views = [
           <span class="soft"> ({{ short(c.from.id) }}, {{ date(c.from.time) }})</span
           ><template v-if="c.behind"> and {{ many(c.behind, 'commit') }} behind it</template
           ><template v-if="!c.fork.id">; they share no history</template>. {{ many(c.total, 'file') }}
-          {{ c.total === 1 ? 'differs' : 'differ' }}, +{{ count(c.added) }} −{{ count(c.deleted) }} lines.</template
+          {{ c.total === 1 ? 'differs' : 'differ'
+          }}<template v-if="differs">, +{{ count(differs.added) }} −{{ count(differs.deleted) }} lines.</template
+          ><template v-else-if="c.total">; the lines are being counted …</template></template
         >
         <SurveyIt v-if="!c.to.surveyed" class="unsurveyed" :commit="c.to.id" :surveying="false" />
       </p>
@@ -131,10 +155,16 @@ const views = [
       </div>
     </header>
     <template v-if="c && !error && c.from.id !== c.to.id">
-      <Apart v-if="view === 'files'" :changes="c.changes" :total="c.total" @choose="(path) => put({ view: 'lines', path })" />
-      <Diffs v-else-if="view === 'lines'" :from="c.base" :to="c.to.id" :changes="c.changes" :total="c.total" />
-      <Said v-else-if="view === 'said'" :repository="id" :from="c.from.id" :to="c.to.id" :fork="fork" :newer="c.to.id" :older="c.base" />
-      <div v-else class="commits">
+      <Apart v-if="view === 'files'" :changes="changes" :total="c.total" @choose="(path) => put({ view: 'lines', path })" />
+      <p v-if="hasNextPage && (view === 'files' || view === 'lines')" class="more soft">
+        {{ count(changes.length) }} of {{ count(c.total) }} files that differ are shown.
+        <button class="link" :disabled="isFetchingNextPage" @click="fetchNextPage()">
+          {{ isFetchingNextPage ? 'fetching …' : 'show more' }}
+        </button>
+      </p>
+      <Diffs v-if="view === 'lines'" :from="c.base" :to="c.to.id" :changes="changes" :total="c.total" />
+      <Said v-if="view === 'said'" :repository="id" :from="c.from.id" :to="c.to.id" :fork="fork" :newer="c.to.id" :older="c.base" />
+      <div v-if="view === 'commits'" class="commits">
         <section
           v-for="side in [
             { list: c.newer, n: c.ahead, of: c.to },
@@ -219,5 +249,9 @@ header {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.more {
+  flex: none;
+  padding: 4px var(--gap);
 }
 </style>
