@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -32,7 +33,7 @@ func TestLooseEndsAreCollected(t *testing.T) {
 	// a rule shows what it hides before it does
 	steps(t, p.Open("/r/1/leads/tagged"), p.Click("rules"), p.Fill("pattern", "firmware"), p.See("It would hide"), p.Click("Hide"), p.See("hides"))
 	steps(t, p.Press(kb.Escape), p.See("hidden by rules"), p.Click("hidden by rules"), p.Click("take away"), p.See("No rule hides anything."))
-	steps(t, p.Open("/r/1/leads/tagged?by=age"), p.Click("kept lists"), p.Click("Keep this list"), p.Fill("view", "by age"), p.Click("Keep"), p.Open("/r/1/leads/tagged"), p.Click("kept lists (1)"), p.Click("by age"))
+	steps(t, p.Open("/r/1/leads/tagged?by=age"), p.Click("kept lists"), p.Click("Keep this list"), p.Fill("view", "by age"), p.Press(kb.Enter), p.Open("/r/1/leads/tagged"), p.Click("kept lists (1)"), p.Click("by age"))
 	require.NoError(t, p.Visible(`.head[aria-expanded]`))
 	assert.Contains(t, address(t, p), "by=age")
 }
@@ -45,7 +46,7 @@ func TestTwoPeopleTalkBesideTheCode(t *testing.T) {
 	steps(t, p.Open("/r/1/read?path=collector/ingest/link.go&lines=20-22"), p.See("margin"), p.Visible(".cm-line"), p.Press("r"), p.See("lines 20-22 of collector/ingest/link.go"))
 	steps(t, p.Fill("note", "Why is the buffer this long? #buffers @Nobody"), p.See("tells nobody: @Nobody"))
 	// another page loses nothing
-	steps(t, p.Click("later"), p.Open("/r/1/notes"), p.Click("a text of yours is under way"), p.See("lines 20-22 of collector/ingest/link.go"), p.Click("Save"), p.See("1 thread"), p.See("#buffers"))
+	steps(t, p.Click("later"), p.Open("/r/1/notes"), p.Click("a text of yours is not saved yet"), p.See("lines 20-22 of collector/ingest/link.go"), p.Click("Save"), p.See("1 thread"), p.See("#buffers"))
 	other := page(t, s)
 	steps(t, other.SignIn("ona@example.test", password), other.Open("/r/1/notes?tag=buffers"), other.See("Why is the buffer this long?"))
 	steps(t, p.ClickAt(".where button"), p.See("margin"), p.See("Why is the buffer this long?"))
@@ -87,9 +88,23 @@ func TestATextWithPicturesIsWorkedOnByTwo(t *testing.T) {
 	const edit = ".thread .note + .note .own button"
 	steps(t, other.ClickAt(edit), p.ClickAt(edit))
 	steps(t, other.Fill("edit", "The tide.\n\nIt comes twice a day, or once."), other.Click("save"), other.See("or once"))
-	steps(t, p.Fill("edit", "The tide at Saltern.\n\nIt comes twice a day."), p.Click("save"), p.See("Somebody changed this meanwhile"), p.See("Both changes are put together"), p.Click("save"))
+	steps(t, p.Fill("edit", "The tide at Saltern.\n\nIt comes twice a day."), p.Click("save"), p.See("The tide at Saltern."))
 	steps(t, other.See("The tide at Saltern."), other.See("It comes twice a day, or once."))
 
 	steps(t, other.Click("link a commit"), other.Fill("follow-up", "NOISE"), other.Visible(`.ant-select-item-option[title*="Find frames in noise"]`), other.SeeNot("Count repeats"), other.Press(kb.ArrowDown), other.Press(kb.Enter), other.See("followed up by"))
 	steps(t, p.See("Find frames in noise"), p.ClickAt(".follow a"), p.See("written by"), p.See("The tide at Saltern."))
+}
+
+// A note that stands at the wrong place is put where it belongs by hand: onto what is
+// selected, with the earlier place kept.
+func TestAWrongPlaceIsMendedByHand(t *testing.T) {
+	p := desk(t)
+	steps(t, p.Open("/r/1/read?path=firmware/sampler.c&lines=45-49"), p.Visible(".cm-line"), p.Press("r"), p.Visible(`[name="note"]:focus, [name="note"] :focus`), p.Press("About the wrong lines"), p.PressWith(kb.Enter, chromedp.ModifierCtrl), p.See("About the wrong lines"))
+	steps(t, p.Open("/r/1/notes"), p.See("firmware/sampler.c:45-49"), p.Click("mend its place"), p.See("Where does this belong?"))
+	// the sheet stays while one looks for the place
+	steps(t, p.ClickAt(".find input"), p.Press("frame.c"), p.See("firmware/frame.c"), p.Press(kb.Enter), p.Visible(".cm-line"), p.See("of firmware/frame.c"))
+	choice, err := browser.Ask[string](p, `(() => { const s = document.querySelector('[name="place"]'); const o = [...s.options].find((x) => x.text.startsWith('the file firmware/frame.c')); s.value = o.value; s.dispatchEvent(new Event('change')); return o.text })()`)
+	require.NoError(t, err)
+	assert.Equal(t, "the file firmware/frame.c", choice)
+	steps(t, p.Click("Place it here"), p.Gone(`[aria-label="Mend the place of a note"]`), p.Open("/r/1/notes"), p.SeeNot("sampler.c:45-49"), p.See("firmware/frame.c"), p.Click("mend its place"), p.See("Earlier places: firmware/sampler.c:45-49"))
 }

@@ -47,8 +47,12 @@ func TestTypedTextReachesOthersAndOutlivesAReload(t *testing.T) {
 	// in the middle of a word, with nothing saved by hand
 	steps(t, ona.Press("and the last wor"), ona.Open("/r/1/plans/1/compose?passage="+passageAt(t, ona)), ona.Holds("passage-text", "and the last wor"), tam.Holds("passage-text", "and the last wor"))
 
-	// undo takes the burst back as a whole
-	steps(t, ona.ClickAt(".passage:nth-child(1)"), ona.Press("."), ona.PressWith("z", chromedp.ModifierCtrl))
+	// a second tab of hers on the same passage: neither writes over the other
+	second, err := ona.Beside()
+	require.NoError(t, err)
+	t.Cleanup(second.Close)
+	steps(t, second.Open("/r/1/plans/1/compose"), second.ClickAt(".passage:nth-child(1)"), second.Holds("passage-text", "and the last wor"), second.ClickAt(`[name="passage-text"]`), second.PressWith(kb.Home, chromedp.ModifierCtrl), second.Press("First. "))
+	steps(t, ona.ClickAt(`[name="passage-text"]`), ona.PressWith(kb.End, chromedp.ModifierCtrl), ona.Press("d."), ona.Holds("passage-text", "First. tide"), ona.Holds("passage-text", "the last word."), second.Holds("passage-text", "the last word."), tam.Holds("passage-text", "First. tide"))
 }
 
 func passageAt(t *testing.T, p *browser.Page) string {

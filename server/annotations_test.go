@@ -381,3 +381,28 @@ func TestThreadsMoveToAnotherCopy(t *testing.T) {
 	_, atom := d.nobody().do("GET", feed.Path+"/threads", nil)
 	assert.Contains(t, atom, "<title>Why? #cold</title>")
 }
+
+// A note on a line of a file that became a folder has no place there, and is offered what
+// is: the folder of that name.
+func TestANoteOnAFileThatBecameAFolder(t *testing.T) {
+	h := open(t)
+	c := h.person("owner", true)
+	r := repotest.New(t)
+	first := r.Write("gauge", "one\ntwo\nthree\n", "b.txt", "b\n").Commit("one")
+	r.Git("rm", "-q", "gauge")
+	r.Commit("two")
+	r.Write("gauge/level.c", "int level;\n").Commit("three")
+	dir := filepath.Join(h.roots, "folder")
+	require.NoError(t, os.Rename(r.Dir, dir))
+	at := fmt.Sprintf("/api/repositories/%d", h.surveyedAt(c, dir, "main"))
+	wrote := get[server.WrittenInfo](c, "POST", at+"/annotations", map[string]any{"target": map[string]any{"kind": "lines", "path": "gauge", "at": first, "start": 2, "end": 2}, "text": "here", "kind": "note"})
+	placed := get[server.WholeThread](c, "GET", fmt.Sprintf("%s/annotations/%d", at, wrote.Thread.ID), nil).Thread.Placed
+	assert.Equal(t, "gone", placed.What)
+	require.Len(t, placed.Candidates, 1)
+	assert.Equal(t, []any{"folder", "gauge"}, []any{placed.Candidates[0].Why, placed.Candidates[0].Path})
+	status, text := c.do("GET", at+"/text?path=gauge", nil)
+	assert.Equal(t, 404, status)
+	assert.Contains(t, text, "is-folder")
+	put := get[server.ThreadInfo](c, "PUT", fmt.Sprintf("%s/annotations/%d/target", at, wrote.Thread.ID), map[string]any{"kind": "folder", "path": "gauge"})
+	assert.Equal(t, "same", put.Placed.What)
+}

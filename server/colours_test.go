@@ -14,7 +14,7 @@ import (
 )
 
 func TestALongFileIsColouredAtOnceAndThenAsAWhole(t *testing.T) {
-	c := newColours()
+	c := newColours(newMemory(0))
 	defer c.close()
 	text := []byte("package a\n\n/*\n" + strings.Repeat("func inside() {}\n", 5000) + "*/\nfunc outside() {}\n")
 	whole, ok := highlight.Lines(context.Background(), all.ByName("Go"), text)

@@ -25,14 +25,21 @@ const { asking, leave } = useSheet({
   element: () => element.value,
   modal: true,
   close: () => emit('close'),
-  unsaved: () => props.unsaved,
+  unsaved: () => props.unsaved && !props.busy, // what is being saved is not lost
   save,
 })
 </script>
 
 <template>
   <Teleport to="body">
-    <dialog ref="element" :aria-label="title" :style="{ width: `${width}px` }" @cancel.prevent="leave" @mousedown.self="leave">
+    <dialog
+      ref="element"
+      :aria-label="title"
+      :style="{ width: `${width}px` }"
+      @cancel.prevent="leave"
+      @close="emit('close')"
+      @mousedown.self="leave"
+    >
       <div class="inside">
         <header>
           <h2>{{ title }}</h2>

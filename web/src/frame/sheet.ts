@@ -1,8 +1,9 @@
-import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
+import { nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 
-/** How many modal sheets are open: keys of the page behind them do nothing. */
-let modals = 0
-export const isModalOpen = () => modals > 0
+/** The modal sheets that are open, the topmost last: keys of the page behind them do
+ * nothing. */
+const modals: HTMLElement[] = []
+export const isModalOpen = () => modals.length > 0
 
 interface Options {
   /** The sheet. A modal one is a `<dialog>`. */
@@ -33,11 +34,17 @@ export function useSheet(o: Options) {
   /** Closing was asked for, and would lose words. */
   const asking = ref(false)
 
+  watch(
+    () => o.unsaved?.(),
+    (unsaved) => !unsaved && (asking.value = false),
+  )
   function leave() {
     if (o.unsaved?.() && !asking.value) asking.value = true
     else o.close()
   }
   function press(e: KeyboardEvent) {
+    // a button that was pressed may be gone, and the focus nowhere: the key is the topmost's
+    if (o.modal && modals.at(-1) !== sheet) return
     // an open list of choices closes first
     const inList = (e.target as HTMLElement).closest('.ant-select-open, [aria-expanded="true"]')
     if (e.key === 'Escape' && !e.defaultPrevented && !inList) {
@@ -66,18 +73,18 @@ export function useSheet(o: Options) {
     sheet = o.element()
     if (!sheet) return
     if (o.modal) {
-      modals++
+      modals.push(sheet)
       ;(sheet as HTMLDialogElement).showModal()
       sheet.addEventListener('keydown', goRound)
     }
-    sheet.addEventListener('keydown', press)
+    ;(o.modal ? document : sheet).addEventListener('keydown', press as EventListener)
     // the key that opened the sheet is not typed into it
     requestAnimationFrame(() => sheet?.isConnected && first(sheet).focus({ preventScroll: true }))
   })
   onBeforeUnmount(() => {
     if (!sheet) return
-    if (o.modal) modals--
-    sheet.removeEventListener('keydown', press)
+    if (o.modal) modals.splice(modals.indexOf(sheet), 1)
+    ;(o.modal ? document : sheet).removeEventListener('keydown', press as EventListener)
     const now = document.activeElement
     const inside = now === document.body || sheet.contains(now)
     if (o.modal) (sheet as HTMLDialogElement).close()

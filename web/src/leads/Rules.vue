@@ -64,6 +64,7 @@ const problem = computed(() => error.value ?? (asked.value ? fault.value : null)
     title="Rules that hide tagged comments"
     :width="680"
     :unsaved="!!pattern.trim()"
+    :busy="add.isPending.value"
     @close="open = false"
     @save="pattern.trim() && !fault && add.mutate()"
   >

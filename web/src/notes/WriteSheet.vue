@@ -111,7 +111,7 @@ useSheet({ element: () => element.value, modal: false, close: () => (open.value 
         size="small"
         allow-clear
         placeholder="ask somebody to act"
-        style="width: 186px"
+        style="width: 160px"
         aria-label="Ask somebody to act"
         :options="members.map((m) => ({ value: m.id, label: m.name }))"
         @change="(v: unknown) => set({ asked: v === undefined ? undefined : Number(v) })"
@@ -150,6 +150,9 @@ header {
 }
 footer {
   margin-top: 8px;
+}
+footer :deep(.ant-checkbox-wrapper) {
+  white-space: nowrap;
 }
 .about {
   flex: 1;

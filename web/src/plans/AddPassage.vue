@@ -129,7 +129,7 @@ async function undo(plan: number) {
 </script>
 
 <template>
-  <Dialog v-if="current" title="Add to the plan" :width="560" :unsaved="written" @close="current = null" @save="add">
+  <Dialog v-if="current" title="Add to the plan" :width="560" :unsaved="written" :busy="busy" @close="current = null" @save="add">
     <form class="form" @submit.prevent="add">
       <label>
         What is read

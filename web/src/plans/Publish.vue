@@ -46,7 +46,7 @@ async function publish() {
 </script>
 
 <template>
-  <Dialog :title="`Publish edition ${next}`" :width="560" :unsaved="!!note.trim()" @close="emit('close')" @save="publish">
+  <Dialog :title="`Publish edition ${next}`" :width="560" :unsaved="!!note.trim()" :busy="busy" @close="emit('close')" @save="publish">
     <form class="form" @submit.prevent="publish">
       <p>
         {{

@@ -203,7 +203,16 @@ function positionOf(line: number) {
 }
 const scrollBy = (top: number) => view.value?.scrollDOM.scrollBy({ top })
 const scrollTop = () => view.value?.scrollDOM.scrollTop ?? 0
-defineExpose({ topOf, topLine, goTo, lineText, positionOf, scrollBy, scrollTop, focus: () => view.value?.contentDOM.focus() })
+defineExpose({
+  topOf,
+  topLine,
+  goTo,
+  lineText,
+  positionOf,
+  scrollBy,
+  scrollTop,
+  focus: () => view.value?.contentDOM.focus({ preventScroll: true }),
+}) // lines may be wider than the pane
 
 /** Where the text's visible column lies, for what is shown between its lines. */
 function measure() {
