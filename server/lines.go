@@ -75,12 +75,12 @@ func (s *Server) find(ctx context.Context, w *who, in *AtPath) (*found, error) {
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
-		if entries, err := s.jobs.Git(w.repository.ID).Folder(ctx, f.commit, in.Path); err == nil && len(entries) > 0 {
-			return nil, isFolder(in.Path, f.commit)
-		}
 		return nil, problem(http.StatusNotFound, "not-found", fmt.Sprintf("%s is not in commit %.10s", in.Path, f.commit))
 	}
 	if _, err := s.readers.blobs(w.repository.ID).Size(blob); errors.Is(err, repo.ErrNoFile) {
+		if entries, err := s.jobs.Git(w.repository.ID).Folder(ctx, f.commit, in.Path); err == nil && len(entries) > 0 {
+			return nil, isFolder(in.Path, f.commit)
+		}
 		return nil, problem(http.StatusNotFound, "not-found", fmt.Sprintf("%s is no file in commit %.10s", in.Path, f.commit))
 	} else if err != nil {
 		return nil, err

@@ -23,6 +23,7 @@ type view struct {
 	name, path, see string
 	before          func(*browser.Page) error
 	dark            bool
+	size            [2]int64 // 1280 by 800 where none is given
 }
 
 var views = []view{
@@ -34,7 +35,6 @@ var views = []view{
 	{name: "definition", path: "/r/1/read?path=firmware/sampler.c&lines=46&name=46.18", see: "The float knocks against its tube", before: func(p *browser.Page) error {
 		return errors.Join(p.Press("u"), p.See("calls"))
 	}},
-	{name: "pair", path: "/r/1/pair?path=firmware/port/serial_unix.c&beside=firmware/port/serial_win.c", see: "difference 1 of"},
 	{name: "history", path: "/r/1/history?row=28&commit=cold", see: "A flag for cold readings"},
 	{name: "hotspots", path: "/r/1/history/hotspots", see: "What moves together"},
 	{name: "compare", path: "/r/1/history/compare?from=v1.2.0&to=v1.4.0", see: "commits ahead of"},
@@ -43,13 +43,12 @@ var views = []view{
 	{name: "notes", path: "/r/1/notes", see: "without a place at the pin"},
 	{name: "composer", path: "/r/1/plans/1/compose?passage=demo-1-retry", see: "SENSOR_BUSY"},
 	{name: "draft", path: "/r/1/plans/draft?minutes=60", see: "of what holds it together"},
-	{name: "coverage", path: "/r/1/plans/1/compose?passage=demo-1-retry", see: "SENSOR_BUSY", before: func(p *browser.Page) error {
-		return errors.Join(p.Click("Coverage"), p.See("not decided yet"))
-	}},
 	{name: "health", path: "/r/1/plans/3/compose", see: "A run has to close", before: func(p *browser.Page) error {
 		return errors.Join(p.Click("At the pin"), p.See("gone"))
 	}},
 	{name: "guide", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY"},
+	{name: "guide-1024", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY", size: [2]int64{1024, 768}},
+	{name: "guide-phone", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY", size: [2]int64{390, 844}},
 	{name: "page", path: "/r/1/plans/1", see: "How a reading is made", before: openPage},
 }
 
@@ -135,7 +134,10 @@ func run(ctx context.Context, out string, only *regexp.Regexp) (err error) {
 }
 
 func take(p *browser.Page, v view, file string) error {
-	if err := p.Dark(v.dark); err != nil {
+	if v.size == [2]int64{} {
+		v.size = [2]int64{1280, 800}
+	}
+	if err := errors.Join(p.Size(v.size[0], v.size[1]), p.Dark(v.dark)); err != nil {
 		return err
 	}
 	if err := p.Open(v.path); err != nil {

@@ -9,6 +9,7 @@ import { useKeys } from '@/frame/keys'
 import { useRepository } from '@/frame/repository'
 import { useSelection } from '@/plans/adding'
 import { count, date, many } from '@/words/format'
+import { intricate } from './hotspots'
 import Partners from './Partners.vue'
 import Sections from './Sections.vue'
 
@@ -163,12 +164,12 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
             :key="r.path"
             class="row"
             :class="{ on: r.path === chosen }"
-            :title="`${r.path}\n${r.changes} changes (${r.early} in the first half of the time, ${r.late} in the second), weighing ${r.recent.toFixed(1)}; ${r.intricacy < 0 ? `not parsed: ${count(r.code)} code lines stand in` : `intricacy ${count(r.intricacy)}`}`"
+            :title="`${r.path}\n${r.changes} changes (${r.early} in the first half of the time, ${r.late} in the second), weighing ${r.recent.toFixed(1)}; ${intricate(r).told}`"
             @click="(e) => e.detail && choose(r.path)"
             @dblclick="router.push(read(r.path))"
           >
             <span class="bar left"
-              ><span class="n">{{ r.intricacy < 0 ? `${count(r.code)} lines` : count(r.intricacy) }}</span
+              ><span class="n">{{ intricate(r).bar }}</span
               ><i :style="{ width: left(r) }"
             /></span>
             <span class="name"

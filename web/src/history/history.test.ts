@@ -2,9 +2,19 @@ import { describe, expect, it } from 'vitest'
 import type { Schemas } from '@/api/client'
 import { marksOf, rowsOf, runsOf, unified, type DiffInfo } from './diff'
 import { foldersOf, rowsOfFolds } from './folded'
+import { intricate } from './hotspots'
 import { draw, laneWidth, mostLanes, rowHeight, widthOf, type LaneRow } from './lanes'
 import { around, queryOf, termsOf } from './terms'
 import { bar, momentWords, type ChangeInfo } from './useCommit'
+
+// History, Hotspots, of files that were neither parsed nor counted: 26 rows said "-1 lines"
+it.each([
+  [{ intricacy: 12, code: 90 }, '12', 'intricacy 12'],
+  [{ intricacy: 0, code: 90 }, '0', 'intricacy 0'],
+  [{ intricacy: -1, code: 90 }, '90 lines', 'not parsed, so its code counts: 90 lines'],
+  [{ intricacy: -1, code: 1 }, '1 line', 'not parsed, so its code counts: 1 line'],
+  [{ intricacy: -1, code: -1 }, 'not read', 'not parsed, nor were its lines counted'],
+])('%o is told as %s', (row, bar, told) => expect(intricate(row)).toEqual({ bar, told }))
 
 describe('terms', () => {
   it('are read from an address and written back', () => {

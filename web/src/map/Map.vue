@@ -10,7 +10,7 @@ import { useWrittenAbout } from '@/notes'
 import { useSelection, type Candidate } from '@/plans/adding'
 import { useCovered } from '@/plans/covering'
 import { usePlanAtHand } from '@/plans/use'
-import { many } from '@/words/format'
+import { many, short } from '@/words/format'
 import { readAddress, writeAddress, type State } from './address'
 import Card from './Card.vue'
 import { Chart } from './chart'
@@ -153,7 +153,7 @@ async function take(kind: Kind) {
   if (!c || !p) return
   const name = `${repository.value.name}-map`
   if (kind === 'csv') return save(`${name}.csv`, table(c, p, told.value, end.value), 'text/csv')
-  const d = drawing(c, p, now.value, `${repository.value.name} at ${repository.value.pin_ref || repository.value.pin.slice(0, 10)}`)
+  const d = drawing(c, p, now.value, `${repository.value.name} at ${repository.value.pin_ref || short(repository.value.pin)}`)
   if (d.left) notice(`The picture holds the first ${d.drawn} rows; ${many(d.left, 'row')} more would not fit. The CSV has all.`)
   await save(`${name}.${kind}`, d.svg, kind === 'svg' ? 'image/svg+xml' : 'image/png')
 }

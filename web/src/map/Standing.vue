@@ -31,7 +31,7 @@ const found = computed(() => {
     isMeasures.find((m) => m.key === 'dependents')!,
   )
   const first = (list: Int32Array) => Array.from(list.slice(0, 4))
-  const told = (r: number) => `${lines[r]! < 0 ? 'lines not counted' : many(lines[r]!, 'line')}, ${many(changes[r]!, 'change')}`
+  const told = (r: number) => `${many(lines[r]!, 'line')}, ${many(changes[r]!, 'change')}`
   const counted = files.filter((r) => lines[r]! >= 0)
   return [
     {

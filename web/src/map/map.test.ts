@@ -1,3 +1,4 @@
+import { mount } from '@vue/test-utils'
 import { describe, expect, test } from 'vitest'
 import { fold, plain, readAddress, writeAddress, type State } from './address'
 import { Chart, type MapInfo, type SpanInfo } from './chart'
@@ -8,6 +9,7 @@ import { aggregate, happenedMeasures, isMeasures, isValues } from './measures'
 import { filesOf, mismatch, ordered, ranks } from './order'
 import { bars, picture, together } from './picture'
 import { figures } from './readout'
+import Standing from './Standing.vue'
 import { tiedFolders, tiesByRow } from './ties'
 
 // src/ (big.go 900 lines 1 change, hot.go 20 lines 50 changes, deep/ (x_test.go 100, 4)), README 10 lines, 2 changes
@@ -343,5 +345,26 @@ describe('table', () => {
     expect(csv[4]!.startsWith('"src/a,""b"".go",file,source,Go,900,')).toBe(true)
     const top = new Chart({ ...info, names: ['=src', 'deep', 'x', 'y', 'z', '@R'] } as MapInfo)
     expect(table(top, picture(top, plain, info.happened, 0, none), info.happened, 0)).toContain("\r\n'@R,file")
+  })
+})
+
+// Map, nothing selected, a history of one commit and a picture without lines.
+describe('what stands out', () => {
+  const told = (happened: number[], counted = lines) => {
+    const one = { ...info, role: [-1, -1, 1, 1, 1, 1], lines: counted, happened: span(happened) } as unknown as MapInfo
+    const w = mount(Standing, { props: { chart: new Chart(one), span: one.happened, end: 86_400 * 30 } })
+    return w.text()
+  }
+  test('of one commit, neither stillness nor restlessness is told', () => {
+    const text = told([1, 1, 1, 1, 1, 1])
+    expect(text).toContain('No file has changed more than once')
+    expect(text).not.toContain('Big but still')
+    expect(text).not.toContain('Small but restless')
+  })
+  test('files whose lines are not counted are left out', () => {
+    const text = told(changes, [-1, -1, 100, -1, 20, -1])
+    expect(text).toContain('hot.go')
+    expect(text).not.toContain('big.go')
+    expect(text).not.toMatch(/-1 lines|NaN/)
   })
 })

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { ProblemError, words } from '@/api/client'
 import { notice } from '@/frame/notice'
 import { usePromote } from '@/plans/promote'
-import { date } from '@/words/format'
+import { date, short } from '@/words/format'
 import { answered, merge, Questions, useTypedText, type Question } from '@/typing'
 import FollowUps from './FollowUps.vue'
 import NoteText from './NoteText.vue'
@@ -126,7 +126,7 @@ const { replacing } = useAnnotating()
       }}<template v-if="t.placed.reason_commit">
         in
         <router-link class="mono" :to="{ name: 'commit', params: { repository, commit: t.placed.reason_commit } }">{{
-          t.placed.reason_commit.slice(0, 10)
+          short(t.placed.reason_commit)
         }}</router-link></template
       >.
       <template v-if="writer || t.mine">

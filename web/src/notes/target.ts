@@ -1,5 +1,5 @@
 import type { Schemas } from '@/api/client'
-import { lineSpan } from '@/words/format'
+import { lineSpan, short } from '@/words/format'
 
 export type TargetIn = Schemas['TargetIn']
 export type ThreadInfo = Schemas['ThreadInfo']
@@ -18,7 +18,7 @@ export interface Place {
 /** What a text may be attached to, from the narrowest to the widest. */
 export function choices(p: Place): { target: TargetIn; says: string }[] {
   const at = p.at ? { at: p.at } : {}
-  if (p.commit) return [{ target: { kind: 'commit', at: p.commit }, says: `the commit ${p.commit.slice(0, 10)}` }]
+  if (p.commit) return [{ target: { kind: 'commit', at: p.commit }, says: `the commit ${short(p.commit)}` }]
   const out: { target: TargetIn; says: string }[] = []
   const path = p.path ?? ''
   if (path && !p.folder) {
@@ -54,8 +54,8 @@ export function says(place: Place, target: TargetIn): string {
 /** A place as it was said to be, in a few words. */
 export function targetOf(t: ThreadInfo['target']): string {
   const lines = t.start ? `:${lineSpan(t.start, t.end ?? t.start)}` : ''
-  const at = t.commit.length >= 40 ? ` at ${t.commit.slice(0, 10)}` : ''
-  if (t.kind === 'commit') return `commit ${t.commit.slice(0, 10)}`
+  const at = t.commit.length >= 40 ? ` at ${short(t.commit)}` : ''
+  if (t.kind === 'commit') return `commit ${short(t.commit)}`
   if (t.kind === 'repository') return 'the repository'
   return `${t.symbol && t.kind === 'symbol' ? `${t.symbol} · ` : ''}${t.path ?? ''}${t.kind === 'folder' ? '/' : lines}${at}`
 }
@@ -76,7 +76,7 @@ export function about(t: Pick<ThreadInfo, 'target' | 'placed'>): string {
     case 'folder':
       return (target.path || 'the root folder') + '/'
     case 'commit':
-      return `commit ${target.commit.slice(0, 10)}`
+      return `commit ${short(target.commit)}`
   }
   return 'the repository'
 }

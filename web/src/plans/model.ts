@@ -1,4 +1,4 @@
-import { lineSpan, many } from '@/words/format'
+import { lineSpan, many, short } from '@/words/format'
 import { between } from './order'
 import { newId, type Fault, type Op, type Passage, type Plan, type Target } from './use'
 
@@ -48,9 +48,9 @@ export function where(t: Target): string {
     case 'pair':
       return `${lines(t)} beside ${t.beside ? lines(t.beside) : 'nothing'}`
     case 'commit':
-      return `commit ${t.commit.slice(0, 10)}`
+      return `commit ${short(t.commit)}`
     case 'comparison':
-      return `${t.base?.slice(0, 10)} → ${t.commit.slice(0, 10)}`
+      return `${short(t.base ?? '')} → ${short(t.commit)}`
     case 'extract':
       return `extract of ${t.path}:${t.start}`
     case 'way':

@@ -1,6 +1,6 @@
 import type { Schemas } from '@/api/client'
 import type { ThreadInfo } from '@/notes'
-import { age, lineSpan } from '@/words/format'
+import { age, lineSpan, short } from '@/words/format'
 import { withoutWord } from '@/words/tagged'
 import { kindWords } from '@/plans/model'
 import type { LineMark } from './pane/folds'
@@ -40,7 +40,7 @@ function notesOfPassage(p: Schemas['PassageHere']): MarginNote[] {
     aside: p.title,
     plan: { id: p.plan, passage: passage.id },
   })
-  if (!p.places.length) return [note(0, 1, 1, `read at commit ${commit.slice(0, 10)}`)]
+  if (!p.places.length) return [note(0, 1, 1, `read at commit ${short(commit)}`)]
   return p.places.map(({ start, end }, i) => {
     if (!start) return note(i, 1, 1, 'the whole file')
     const lines = `${start === end ? 'line' : 'lines'} ${lineSpan(start, end)}`

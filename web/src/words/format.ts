@@ -54,9 +54,9 @@ export function age(at: string, from: string): string {
   return many(Math.round(days / 365.25), 'year') + ' earlier'
 }
 
-/** The first ten characters of a commit's id. */
-export function short(id: string): string {
-  return id.slice(0, 10)
+/** The first ten characters of a commit's full id; a name stays whole. */
+export function short(commit: string): string {
+  return /^(?:[0-9a-f]{40}|[0-9a-f]{64})$/.test(commit) ? commit.slice(0, 10) : commit
 }
 
 /** A span of line numbers as written in addresses: "45" or "45-49". */

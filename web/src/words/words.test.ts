@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { age, count, lineSpan, many, size } from './format'
+import { age, count, lineSpan, many, short, size } from './format'
 import { parseRange, select, writeRange } from './range'
 
 describe('format', () => {
@@ -23,6 +23,14 @@ describe('format', () => {
     [200 << 20, '210 MB'],
     [null, '–'],
   ])('size(%s)', (n, want) => expect(size(n)).toBe(want))
+  // Read, /r/1/read?path=README.md&at=release-1.2, said "at release-1., not at the pin"
+  test.each([
+    ['0123456789abcdef0123456789abcdef01234567', '0123456789'],
+    ['0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef', '0123456789'],
+    ['release-1.2', 'release-1.2'],
+    ['v10.11.12-rc.1', 'v10.11.12-rc.1'],
+    ['', ''],
+  ])('short(%s)', (name, want) => expect(short(name)).toBe(want))
   test('age counts from the pin', () => {
     expect(age('2026-01-01T00:00:00Z', '2026-01-01T10:00:00Z')).toBe('the same day')
     expect(age('2026-01-01T00:00:00Z', '2026-01-31T00:00:00Z')).toBe('30 days earlier')
