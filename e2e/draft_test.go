@@ -50,7 +50,7 @@ func TestWhatAPlanCoversIsDecided(t *testing.T) {
 	steps(t, p.Click("Coverage"), p.See("read in another plan"), p.Click("Folders"), p.See("not decided yet"), p.Click("set aside …"), p.Fill("aside-reason", "copied from elsewhere"), p.Press(kb.Enter), p.See("set aside: copied from elsewhere"))
 	steps(t, p.Click("bring it back"), p.SeeNot("set aside: copied from elsewhere"), p.Click("Undo"), p.See("set aside: copied from elsewhere"))
 	steps(t, p.Click("Entry points"), p.Click("add"), p.See("Add to the plan"))
-	steps(t, p.Open("/r/1/plans/1"), p.ClickAt(".covers summary"), p.See("Hotspots"))
+	steps(t, p.Open("/r/1/plans/1"), p.Click("Contents"), p.ClickAt(".covers summary"), p.See("Hotspots"))
 	// on the Map: what is not decided yet is marked, and can be narrowed to
 	steps(t, p.Open("/r/1/map?covers=open&detail=all"), p.See("undecided"), p.Visible(".line.undecided"), p.See(" of 94 files"), p.ClickAt(".line.file"), p.See("its leads"), p.See("not decided yet"))
 }
@@ -72,7 +72,7 @@ func TestAPlanIsTakenInFromADocument(t *testing.T) {
 // from passage to passage, and fits a phone.
 func TestAPlanIsReadFromAFolder(t *testing.T) {
 	p, _ := deskOn(t)
-	steps(t, p.Open("/r/1/plans/draft?minutes=60"), p.See("60 min"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"), p.Open("/r/1/plans/1?edition=draft"), p.Visible(`a[href*="as=html"]`))
+	steps(t, p.Open("/r/1/plans/draft?minutes=60"), p.See("60 min"), p.Click("Take all as a new plan"), p.See("Undo takes all of it back"), p.Open("/r/1/plans/1?edition=draft"), p.Click("Contents"), p.Visible(`a[href*="as=html"]`))
 	text, err := browser.Ask[string](p, `fetch(document.querySelector('a[href*="as=html"]').href).then((a) => a.text())`)
 	require.NoError(t, err)
 	file := filepath.Join(t.TempDir(), "plan.html")

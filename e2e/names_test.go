@@ -24,7 +24,7 @@ func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
 	n, err := p.Count(`.name .site`)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, n, 3, "its uses")
-	steps(t, p.Press(kb.Escape), p.Gone(`.definition`))
+	steps(t, p.Press(kb.Escape), p.Gone(`.name .site`), p.Press(kb.Escape), p.Gone(`.definition`)) // the card, then the definition
 
 	// a click asks the same, and the answer can be sent: it stands in the address
 	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27&name=27.19"), p.Visible(`.definition .source`), p.Click("collector/store/memory.go:22"), p.Visible(`.cm-in[data-line="22"]`))

@@ -71,7 +71,7 @@ func TestTheDeskByKeysAlone(t *testing.T) {
 		p.See("The float knocks against its tube in a swell. One sample says little; the"))
 	// there, and back
 	steps(t, p.Press("g"), p.Visible(`.cm-in[data-line="10"]`), p.Back())
-	steps(t, p.Visible(`.definition .source`), p.Press("u"), p.See("calls"), p.Press(kb.Escape), p.Gone(`.definition`))
+	steps(t, p.Visible(`.definition .source`), p.Press("u"), p.See("calls"), p.Press(kb.Escape), p.Gone(`.name h2`), p.Press(kb.Escape), p.Gone(`.definition`))
 	// quiet, and not
 	steps(t, p.Press("q"), p.Gone(`.side`), p.Press("q"), p.Visible(`.side`))
 	// the browser's own finding misses lines that are folded away; ours opens them

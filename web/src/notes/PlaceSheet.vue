@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { api, data } from '@/api/client'
 import { useSheet } from '@/frame/sheet'
 import { useAnnotating } from './annotating'
@@ -13,8 +13,9 @@ const props = defineProps<{ repository: number; thread: ThreadInfo }>()
 const { selected, replacing } = useAnnotating()
 const act = useThread(() => props.repository)
 const offered = computed(() => (selected.value ? choices(selected.value) : []))
-const chosen = ref(0)
-watch(offered, () => (chosen.value = 0))
+/** Chosen by its words: what is offered changes while a page loads. */
+const wanted = ref('')
+const chosen = computed(() => offered.value.find((c) => c.says === wanted.value) ?? offered.value[0])
 const { data: whole } = useQuery({
   queryKey: computed(() => ['repository', props.repository, 'notes', 'whole', props.thread.id]),
   queryFn: ({ signal }) =>
@@ -27,7 +28,7 @@ const { data: whole } = useQuery({
 })
 const busy = ref(false)
 async function put() {
-  const to = offered.value[chosen.value]
+  const to = chosen.value
   if (!to || busy.value) return
   busy.value = true
   if (await act.place(props.thread, to.target)) replacing.value = null
@@ -43,9 +44,16 @@ useSheet({ element: () => element.value, modal: false, close: () => (replacing.v
       <b>Where does this belong?</b> <q>{{ thread.text.slice(0, 120) }}{{ thread.text.length > 120 ? '…' : '' }}</q>
     </p>
     <p class="soft">It is at {{ about(thread) }} now. Select the lines, the file or the folder that it is about, on any page.</p>
-    <select v-model.number="chosen" data-first name="place" aria-label="What it is attached to" :disabled="!offered.length">
-      <option v-if="!offered.length" :value="0">nothing is selected yet</option>
-      <option v-for="(c, i) in offered" :key="c.says" :value="i">{{ c.says }}</option>
+    <select
+      data-first
+      name="place"
+      aria-label="What it is attached to"
+      :disabled="!offered.length"
+      :value="chosen?.says ?? ''"
+      @change="(e) => (wanted = (e.target as HTMLSelectElement).value)"
+    >
+      <option v-if="!offered.length" value="">nothing is selected yet</option>
+      <option v-for="c in offered" :key="c.says" :value="c.says">{{ c.says }}</option>
     </select>
     <p v-if="whole?.targets.length" class="soft">Earlier places: {{ whole.targets.map(targetOf).join(' · ') }}</p>
     <footer>
