@@ -29,7 +29,7 @@ func screens(b *testing.B, g *repo.Git) [][2]string {
 }
 
 // BenchmarkFirstRequests: what each screen asks first, once after a survey, once after a
-// start, and warm. The floor is the warm answer of the same build in the same run.
+// start, and warm. The floor is the sum of the warm answers of the same run.
 func BenchmarkFirstRequests(b *testing.B) {
 	for _, size := range sizes() {
 		b.Run(fmt.Sprintf("files=%d/commits=%d", size[0], size[1]), func(b *testing.B) {
@@ -38,10 +38,11 @@ func BenchmarkFirstRequests(b *testing.B) {
 				h := queued(b, g)
 				asked := screens(b, g)
 				at := fmt.Sprintf("/api/repositories/%d", h.id)
-				measure := func(when string) (slowest time.Duration) {
+				measure := func(when string) (sum time.Duration) {
+					var slowest time.Duration
 					for _, x := range asked {
 						took := h.ask("GET", at+x[1], "")
-						if x[0] == "compare" { // it has a limit of its own
+						if sum += took; x[0] == "compare" { // it has a limit of its own
 							b.ReportMetric(ms(took), when+"-compare-ms")
 						} else {
 							slowest = max(slowest, took)
@@ -49,27 +50,29 @@ func BenchmarkFirstRequests(b *testing.B) {
 						fmt.Printf("%-14s %-14s %7.1f ms\n", when, x[0], ms(took)) // b.Logf shows ten lines
 					}
 					b.ReportMetric(ms(slowest), when+"-slowest-ms")
-					return slowest
+					return sum
 				}
 				after := measure("after-survey")
 				began := time.Now()
 				h.restart()
 				b.ReportMetric(ms(time.Since(began)), "start-ms")
 				start := measure("after-start")
-				var warm []time.Duration
-				for range 5 {
-					for _, x := range asked {
-						warm = append(warm, h.ask("GET", at+x[1], ""))
+				var all []time.Duration
+				var warm time.Duration
+				for _, x := range asked {
+					var of []time.Duration
+					for range 5 {
+						of = append(of, h.ask("GET", at+x[1], ""))
 					}
+					slices.Sort(of)
+					all, warm = append(all, of...), warm+of[2]
+					fmt.Printf("%-14s %-14s %7.1f ms\n", "warm", x[0], ms(of[2]))
 				}
-				for n, x := range asked {
-					fmt.Printf("%-14s %-14s %7.1f ms\n", "warm", x[0], ms(warm[len(warm)-len(asked)+n]))
-				}
-				slices.Sort(warm)
-				b.ReportMetric(ms(warm[len(warm)/2]), "warm-median-ms")
-				b.ReportMetric(ms(warm[len(warm)*99/100]), "warm-p99-ms")
-				worst := float64(max(after, start)) / float64(warm[len(warm)-1])
-				b.ReportMetric(worst, "first/warm-slowest")
+				slices.Sort(all)
+				b.ReportMetric(ms(all[len(all)/2]), "warm-median-ms")
+				b.ReportMetric(ms(all[len(all)*99/100]), "warm-p99-ms")
+				b.ReportMetric(float64(after)/float64(warm), "x-after-survey/warm")
+				b.ReportMetric(float64(start)/float64(warm), "x-after-start/warm")
 				h.restart()
 				b.ReportMetric(ms(h.ask("GET", at+"/draft?minutes=60", "")), "draft-ms")
 			}

@@ -49,7 +49,7 @@ var views = []view{
 	{name: "guide", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY"},
 	{name: "guide-1024", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY", size: [2]int64{1024, 768}},
 	{name: "guide-phone", path: "/r/1/plans/1?passage=demo-1-retry", see: "SENSOR_BUSY", size: [2]int64{390, 844}},
-	{name: "page", path: "/r/1/plans/1", see: "How a reading is made", before: openPage},
+	{name: "page", path: "/r/1/plans/1", see: "edition 1", before: openPage},
 }
 
 // openPage opens the first plan as one page, from a folder.

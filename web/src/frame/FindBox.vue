@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
+import { refDebounced, useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, data } from '@/api/client'
@@ -14,6 +14,7 @@ const text = ref('')
 const asked = refDebounced(text, 120)
 const field = ref<HTMLInputElement>()
 const open = ref(false)
+const narrow = useMediaQuery('(max-width: 700px)')
 const at = ref(0)
 const { data: found } = useQuery({
   queryKey: computed(() => ['repository', repository.value, 'paths', asked.value]),
@@ -58,7 +59,7 @@ useKeys({ '/': () => field.value?.focus() })
       aria-label="Find a file by its path, or a text"
       aria-controls="found-files"
       :aria-expanded="open && files.length > 0"
-      placeholder="Find a file by its path, or a text"
+      :placeholder="narrow ? 'Find' : 'Find a file by its path, or a text'"
       @focus="open = true"
       @blur="open = false"
       @keydown.down.prevent="at = Math.min(at + 1, files.length - 1)"

@@ -137,7 +137,8 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
   /** The page goes away: all that waits is sent at once. What is on its way already
    * may be in it too; the server does an operation once. */
   function hurry() {
-    const batches = queue.value.slice(0, queue.value.findIndex((b) => b.turn) >>> 0)
+    const undo = queue.value.findIndex((b) => b.turn) // what comes after it depends on it
+    const batches = undo < 0 ? queue.value : queue.value.slice(0, undo)
     if (!base.value || !batches.length || (batches.length === 1 && keptAlive)) return
     const body = { since: base.value.seq, ops: batches.flatMap((b) => b.ops) }
     void api.POST('/api/repositories/{repository}/plans/{plan}/ops', { params: at(), body }).catch(() => {}) // it is kept here

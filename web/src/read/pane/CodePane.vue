@@ -12,6 +12,7 @@ import { colours } from './colours'
 import { foldAt, folds, lineShown, setFolding, type Marks } from './folds'
 import { lines, setMarked, setRoom, type Hit } from './lines'
 import { opening, revealing, type Skim } from './skim'
+import { scrolling } from './scroll'
 import { useText, type FileAt } from './text'
 import { filling, theme } from './theme'
 import { setWing, wing as agesOfLines, type Wing } from './wing'
@@ -59,6 +60,7 @@ function extensions() {
     EditorState.readOnly.of(true),
     EditorState.tabSize.of(4),
     EditorView.editable.of(false),
+    scrolling,
     EditorView.cspNonce.of(nonce),
     EditorView.contentAttributes.of({ tabindex: '0', role: 'document', 'aria-label': `Code of ${props.file.path}`, spellcheck: 'false' }),
     folds(),
