@@ -75,8 +75,7 @@ describe('a text that is saved while it is typed', () => {
   function kept(server: { value: string }, save: (from: string, to: string) => Promise<unknown>, most = 100) {
     return effectScope().run(() => useKeptText({ name: () => 'purpose', value: () => server.value, most, save }))!
   }
-  const refused = (current: string) =>
-    new ProblemError({ type: 'problems/conflict', title: 'Conflict', current, by: 'Tam Reddick' }, 409)
+  const refused = (current: string) => new ProblemError({ type: 'problems/conflict', title: 'Conflict', current, by: 'Tam Reddick' }, 409)
 
   test('a refusal that names what is there now is merged and saved again', async () => {
     const server = { value: 'The gauge sleeps at noon.' }
