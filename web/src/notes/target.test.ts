@@ -35,7 +35,7 @@ describe('what a text may be attached to', () => {
     expect(says({})).toEqual(['the repository as a whole'])
   })
   it('is a commit alone, at which nothing else is chosen', () => {
-    const id = '0123456789abcdef'
+    const id = '0123456789'.repeat(4)
     expect(choices({ commit: id, path: 'a', start: 1 })).toEqual([{ target: { kind: 'commit', at: id }, says: 'the commit 0123456789' }])
   })
   it('is at the commit that is read', () => {
@@ -63,7 +63,7 @@ describe('what a thread is about', () => {
   it('may have no file', () => {
     expect(thread({ kind: 'folder', path: 'a/b' })).toBe('a/b/')
     expect(thread({ kind: 'folder', path: '' })).toBe('the root folder/')
-    expect(thread({ kind: 'commit', commit: '0123456789abcdef' })).toBe('commit 0123456789')
+    expect(thread({ kind: 'commit', commit: '0123456789'.repeat(4) })).toBe('commit 0123456789')
     expect(thread({ kind: 'repository' })).toBe('the repository')
   })
 })

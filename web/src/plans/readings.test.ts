@@ -65,6 +65,6 @@ describe('how what is selected can be read', () => {
   it('stays at the commit that is read', () => {
     const all = readings({ ...lines, commit: 'old' }, 'pin', undefined)
     expect(new Set(all.map((r) => r.target.commit))).toEqual(new Set(['old']))
-    expect(says({ kind: 'commit', path: '', commit: '0123456789abc', title: '', lines: 9 }, plan)).toEqual(['commit 0123456789'])
+    expect(says({ kind: 'commit', path: '', commit: '0123456789'.repeat(4), title: '', lines: 9 }, plan)).toEqual(['commit 0123456789'])
   })
 })

@@ -94,7 +94,7 @@ describe('the margin', () => {
     const as = (id: string, kind: string, places: { start: number; end: number }[], more = {}) => ({
       ...passage,
       places,
-      passage: { ...passage.passage, id, caution: 'careful', target: { kind, path: 'a', commit: 'abcdef0123456', ...more } },
+      passage: { ...passage.passage, id, caution: 'careful', target: { kind, path: 'a', commit: 'abcdef0123'.repeat(4), ...more } },
     })
     const others = [
       as('p2', 'file', [{ start: 0, end: 0 }]),
