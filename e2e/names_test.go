@@ -6,8 +6,6 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"juxtagram/e2e/browser"
 )
 
 // A newcomer reads what the repository is in short, opens a citation, asks what
@@ -29,10 +27,6 @@ func TestANewcomerFollowsANameToItsDefinition(t *testing.T) {
 	steps(t, p.Press(kb.Escape), p.Gone(`.name .site`), p.Press(kb.Escape), p.Gone(`.definition`)) // the card, then the definition
 
 	// a click asks the same, and the answer can be sent: it stands in the address
-	steps(t, p.Open("/r/1/read?path=firmware/sampler.c&lines=46&name=46.18"), p.Visible(`.definition .source`), p.Settle())
-	aside, err := browser.Ask[int](p, `document.querySelector('.cm-scroller').scrollLeft`)
-	require.NoError(t, err)
-	assert.Zero(t, aside, "the lines are seen from their first letters on")
 	steps(t, p.Open("/r/1/read?path=collector/main.go&lines=27&name=27.19"), p.Visible(`.definition .source`), p.Click("collector/store/memory.go:22"), p.Visible(`.cm-in[data-line="22"]`))
 
 	steps(t, p.Open("/r/1/read?path=collector/main.go"), p.ClickAt(`[data-line="28"] .c-name`), p.See("NewWatch"), p.See("collector/alarm/alarm.go:"))

@@ -78,8 +78,8 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	return r.store.Publish(ctx, store.Event{Kind: "survey", Repository: v.RepositoryID, Survey: id, State: set["state"].(string), Stages: sink.snapshot()})
 }
 
-// OnSurveyed has do called with a survey that is about to be complete: nobody is told
-// that it is before do returns.
+// OnSurveyed has do called with a survey that is about to be complete. It is announced
+// as complete once do returns.
 func (r *Runner) OnSurveyed(do func(context.Context, *store.Survey)) { r.surveyed.Store(&do) }
 
 // safely turns a panic into an error, and logs where it was: what a hostile

@@ -3,8 +3,6 @@ package server_test
 import (
 	"fmt"
 	"net/url"
-	"os"
-	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -14,14 +12,6 @@ import (
 	"juxtagram/server"
 	"juxtagram/store"
 )
-
-// moved puts a repository where sources may be named, and is its path.
-func (h *house) moved(r *repotest.Repo, name string) string {
-	h.t.Helper()
-	dir := filepath.Join(h.roots, name)
-	require.NoError(h.t, os.Rename(r.Dir, dir))
-	return dir
-}
 
 // Leads, marshgauge: type "memory" into "in path or title" and choose "everything": the
 // counts beside the kinds are of what is listed.

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"slices"
 	"sync"
 
 	"github.com/hashicorp/golang-lru/v2/simplelru"
@@ -75,13 +76,8 @@ func (m *memory) forget(repository int64, kinds ...string) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	for _, key := range m.kept.Keys() {
-		if key.repository != repository {
-			continue
-		}
-		for i := 0; i < max(1, len(kinds)); i++ {
-			if len(kinds) == 0 || kinds[i] == key.kind {
-				m.drop(key)
-			}
+		if key.repository == repository && (len(kinds) == 0 || slices.Contains(kinds, key.kind)) {
+			m.drop(key)
 		}
 	}
 }

@@ -22,6 +22,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"juxtagram/core/repo/repotest"
 	"juxtagram/demo"
 	"juxtagram/jobs"
 	"juxtagram/localpg/pgtest"
@@ -146,6 +147,14 @@ func (h *house) surveyed(keeper *client) int64 {
 		require.NoError(h.t, demo.Build(ctx, dir))
 	}
 	return h.surveyedAt(keeper, dir, "v1.4.0")
+}
+
+// moved puts a repository where sources may be named, and is its path.
+func (h *house) moved(r *repotest.Repo, name string) string {
+	h.t.Helper()
+	dir := filepath.Join(h.roots, name)
+	require.NoError(h.t, os.Rename(r.Dir, dir))
+	return dir
 }
 
 // surveyedAt is a repository, taken in, pinned and surveyed by a keeper.

@@ -86,8 +86,8 @@ func (s *Server) WarmLatest(ctx context.Context, most time.Duration) error {
 	return nil
 }
 
-// Surveyed warms a survey that is about to be complete. What goes wrong is told to
-// whoever asks for it.
+// Surveyed warms a survey that is about to be complete. An error is logged; whoever asks
+// for the same gets it as an answer.
 func (s *Server) Surveyed(ctx context.Context, v *store.Survey) {
 	p, err := s.store.Repository(ctx, v.RepositoryID)
 	if err == nil {

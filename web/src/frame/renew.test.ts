@@ -3,7 +3,7 @@ import type { Router } from 'vue-router'
 import { current } from './notice'
 import { renewWhenReplaced } from './renew'
 
-/** A router that fails as it is told to. */
+/** A router that fails with the error it is given. */
 function opened() {
   let fail: (e: unknown, to: { fullPath: string }) => void = () => {}
   renewWhenReplaced({ onError: (f: typeof fail) => (fail = f) } as unknown as Router)

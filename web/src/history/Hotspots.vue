@@ -164,7 +164,7 @@ const leftOut = (why: string) => hot.value?.left_out.find((l) => l.why === why)?
             :key="r.path"
             class="row"
             :class="{ on: r.path === chosen }"
-            :title="`${r.path}\n${r.changes} changes (${r.early} in the first half of the time, ${r.late} in the second), weighing ${r.recent.toFixed(1)}; ${intricate(r).told}`"
+            :title="`${r.path}\n${r.changes} changes (${r.early} in the first half of the time, ${r.late} in the second), weighing ${r.recent.toFixed(1)}; ${intricate(r).sentence}`"
             @click="(e) => e.detail && choose(r.path)"
             @dblclick="router.push(read(r.path))"
           >

@@ -14,7 +14,7 @@ it.each([
   [{ intricacy: -1, code: 90 }, '90 lines', 'not parsed, so its code counts: 90 lines'],
   [{ intricacy: -1, code: 1 }, '1 line', 'not parsed, so its code counts: 1 line'],
   [{ intricacy: -1, code: -1 }, 'not read', 'not parsed, nor were its lines counted'],
-])('%o is told as %s', (row, bar, told) => expect(intricate(row)).toEqual({ bar, told }))
+])('%o reads %s', (row, bar, sentence) => expect(intricate(row)).toEqual({ bar, sentence }))
 
 describe('terms', () => {
   it('are read from an address and written back', () => {

@@ -64,8 +64,7 @@ const found = computed(() => {
       has happened to it. Where the two differ most, there is something to learn.
     </p>
     <p v-if="oneCommit" class="prose">
-      No file has changed more than once in this history. What changes often, what changes together and who knows what cannot be told from
-      it.
+      No file has changed more than once in this history. What changes often, what changes together and who knows what cannot be seen in it.
     </p>
     <template v-for="l in found" :key="l.title">
       <h3>{{ l.title }}</h3>

@@ -350,19 +350,19 @@ describe('table', () => {
 
 // Map, nothing selected, a history of one commit and a picture without lines.
 describe('what stands out', () => {
-  const told = (happened: number[], counted = lines) => {
+  const shown = (happened: number[], counted = lines) => {
     const one = { ...info, role: [-1, -1, 1, 1, 1, 1], lines: counted, happened: span(happened) } as unknown as MapInfo
     const w = mount(Standing, { props: { chart: new Chart(one), span: one.happened, end: 86_400 * 30 } })
     return w.text()
   }
-  test('of one commit, neither stillness nor restlessness is told', () => {
-    const text = told([1, 1, 1, 1, 1, 1])
+  test('of one commit, neither stillness nor restlessness is claimed', () => {
+    const text = shown([1, 1, 1, 1, 1, 1])
     expect(text).toContain('No file has changed more than once')
     expect(text).not.toContain('Big but still')
     expect(text).not.toContain('Small but restless')
   })
   test('files whose lines are not counted are left out', () => {
-    const text = told(changes, [-1, -1, 100, -1, 20, -1])
+    const text = shown(changes, [-1, -1, 100, -1, 20, -1])
     expect(text).toContain('hot.go')
     expect(text).not.toContain('big.go')
     expect(text).not.toMatch(/-1 lines|NaN/)

@@ -39,7 +39,7 @@ useSheet({ element: () => element.value, modal: false, close: () => (replacing.v
 </script>
 
 <template>
-  <section ref="element" class="sheet" role="dialog" aria-label="Mend the place of a note">
+  <section ref="element" class="corner-sheet" role="dialog" aria-label="Mend the place of a note">
     <p>
       <b>Where does this belong?</b> <q>{{ thread.text.slice(0, 120) }}{{ thread.text.length > 120 ? '…' : '' }}</q>
     </p>
@@ -66,18 +66,6 @@ useSheet({ element: () => element.value, modal: false, close: () => (replacing.v
 </template>
 
 <style scoped>
-.sheet {
-  position: fixed;
-  right: 16px;
-  bottom: calc(var(--ribbon) + 14px);
-  z-index: 30;
-  width: 440px;
-  max-width: calc(100vw - 32px);
-  padding: 12px 14px;
-  background: var(--sheet);
-  border: 1px solid var(--ink-soft);
-  border-radius: var(--radius);
-}
 select {
   width: 100%;
   height: 30px;

@@ -69,7 +69,7 @@ useSheet({ element: () => element.value, modal: false, close: () => (open.value 
 </script>
 
 <template>
-  <section ref="element" class="sheet" role="dialog" aria-label="Write beside the code">
+  <section ref="element" class="corner-sheet" role="dialog" aria-label="Write beside the code">
     <header>
       <b>About</b>
       <a-select
@@ -127,18 +127,6 @@ useSheet({ element: () => element.value, modal: false, close: () => (open.value 
 </template>
 
 <style scoped>
-.sheet {
-  position: fixed;
-  right: 16px;
-  bottom: calc(var(--ribbon) + 14px);
-  z-index: 30;
-  width: 440px;
-  max-width: calc(100vw - 32px);
-  padding: 12px 14px;
-  background: var(--sheet);
-  border: 1px solid var(--ink-soft);
-  border-radius: var(--radius);
-}
 header,
 footer {
   display: flex;

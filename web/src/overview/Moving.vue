@@ -21,7 +21,7 @@ const shown = 7
     </li>
   </ol>
   <p v-if="commits === 1" class="soft">
-    This history has one commit: what changes often, what changes together and who knows what cannot be told from it.
+    This history has one commit: what changes often, what changes together and who knows what cannot be seen in it.
   </p>
   <p v-else-if="!hotspots.length" class="soft">No file {{ narrowed ? 'of this part ' : '' }}has changed more than once lately.</p>
   <p v-else class="soft">

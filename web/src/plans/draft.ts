@@ -154,7 +154,7 @@ export function useDraft(repository: MaybeRefOrGetter<number>, plan: MaybeRefOrG
     const name = unsent()
     const left = await leftBehind<Batch['ops'][]>(name)
     if (name !== unsent() || !left.length) return
-    // nobody waits for these any more: what is refused of them is told here
+    // nobody waits for these any more: a refusal is shown here
     const failed = (e: unknown) => notice(`Something you did before was not taken: ${words(e)}`, { fault: true })
     const mine = new Set(queue.value.flatMap((b) => b.ops.map((o) => o.client_id)))
     const batches = left.flatMap((l) => l.value).filter((ops) => !mine.has(ops[0]?.client_id ?? ''))

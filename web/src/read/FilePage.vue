@@ -27,7 +27,6 @@ import Outline from './Outline.vue'
 import Referrers from './Referrers.vue'
 import type { Symbol } from './outline'
 import CodePane from './pane/CodePane.vue'
-import { useText } from './pane/text'
 import Side from './Side.vue'
 import { deskKeys, type Side as Turned } from './desk'
 import SkimBar from './SkimBar.vue'
@@ -57,14 +56,13 @@ const asset = computed(() => assetOf(props.path))
 /** A place in the text is shown in its source. */
 const plain = computed(() => !asset.value || route.query.as === 'source' || !!route.query.lines)
 
-const { file, error, since, outline, outlineError, links, linksError, summary, skim, notes, noted, marks, hot } = useFile(
+const { file, error, textError, since, outline, outlineError, links, linksError, summary, skim, notes, noted, marks, hot } = useFile(
   fileAt,
   plain,
   () => repository.value.pinned_at,
 )
 usePageTitle(() => props.path.split('/').at(-1)!)
 // an address may name a folder where a file is asked for
-const { error: textError } = useText(fileAt)
 watch(
   textError,
   (e) => {

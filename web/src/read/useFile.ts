@@ -20,7 +20,7 @@ export function useFile(
 ) {
   const repository = computed(() => toValue(at).repository)
   const path = computed(() => toValue(at).path)
-  const { data: text, isFetched: settled } = useText(at)
+  const { data: text, error: textError, isFetched: settled } = useText(at)
   const surveyed = computed(() => settled.value && !toValue(at).at)
   const skim = useSkim(at, asText)
   const outline = useOutline(at)
@@ -71,6 +71,7 @@ export function useFile(
   return {
     file: file.data,
     error: file.error,
+    textError,
     since: since.data,
     outline: outline.data,
     outlineError: outline.error,
