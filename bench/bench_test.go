@@ -20,6 +20,7 @@ import (
 	"juxtagram/core/facts"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo"
+	"juxtagram/core/sandbox"
 	"juxtagram/localpg/pgtest"
 	"juxtagram/store"
 	"juxtagram/survey"
@@ -27,7 +28,7 @@ import (
 )
 
 func TestMain(m *testing.M) {
-	reader.Main(reader.Read)
+	sandbox.Main(reader.Kind, sandbox.Tasks)
 	pgtest.Main(m)
 }
 

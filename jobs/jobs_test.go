@@ -16,13 +16,14 @@ import (
 	"juxtagram/core/intake"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo/repotest"
+	"juxtagram/core/sandbox"
 	"juxtagram/jobs"
 	"juxtagram/localpg/pgtest"
 	"juxtagram/store"
 )
 
 func TestMain(m *testing.M) {
-	reader.Main(reader.Read)
+	sandbox.Main(reader.Kind, sandbox.Tasks)
 	pgtest.Main(m)
 }
 

@@ -18,6 +18,7 @@ import (
 	"text/tabwriter"
 
 	"juxtagram/core/reader"
+	"juxtagram/core/sandbox"
 )
 
 // corpus is one language's files and the parser they are compared with.
@@ -32,7 +33,7 @@ type corpus struct {
 }
 
 func main() {
-	reader.Main(reader.Read)
+	sandbox.Main(reader.Kind, sandbox.Tasks)
 	shown := flag.Int("show", 0, "print so many differences of each sort")
 	only := flag.String("only", "", "one corpus by name")
 	flag.Parse()

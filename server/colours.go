@@ -22,10 +22,8 @@ type colours struct {
 	pending map[string]bool
 }
 
-const (
-	quickSize = 48 << 10 // bytes; up to here the whole file is coloured at once
-	leadIn    = 200      // lines before the ones asked for that are looked at
-)
+// leadIn is how many lines before the ones asked for are looked at.
+const leadIn = 200
 
 func newColours(m *memory) *colours {
 	c := &colours{memory: m, turn: make(chan struct{}, 1), pending: map[string]bool{}}
@@ -36,13 +34,23 @@ func newColours(m *memory) *colours {
 // coloursOf names the pieces of a text, which are the same in every repository.
 func coloursOf(key string) memoryKey { return memoryKey{"colours", 0, key} }
 
-func (c *colours) keep(key string, lines [][]highlight.Piece) {
+// coloured is a text's pieces, or why it has none: what is given up is not tried again
+// for each who asks.
+type coloured struct {
+	lines [][]highlight.Piece
+	why   error
+}
+
+func (c *colours) keep(ctx context.Context, key string, lines [][]highlight.Piece, why error) {
+	if ctx.Err() != nil {
+		return
+	}
 	const line, piece = 24, 16 // bytes
 	bytes := int64(len(lines) * line)
 	for _, l := range lines {
 		bytes += int64(len(l) * piece)
 	}
-	c.memory.keep(coloursOf(key), lines, bytes)
+	c.memory.keep(coloursOf(key), &coloured{lines, why}, bytes)
 }
 
 func (c *colours) close() {
@@ -51,24 +59,25 @@ func (c *colours) close() {
 }
 
 // lines returns the pieces of lines from..to (from 1, as far as there are
-// any). rough tells that they come from the lines around alone; ok is false
-// where the language has no colours.
-func (c *colours) lines(ctx context.Context, blob string, l *lang.Language, content []byte, from, to int) (lines [][]highlight.Piece, rough, ok bool) {
+// any). rough tells that they come from the lines around alone; why, that there
+// are none.
+func (c *colours) lines(ctx context.Context, blob string, l *lang.Language, content []byte, from, to int) (lines [][]highlight.Piece, rough bool, why error) {
 	key := blob + " " + l.Name
-	if whole, known := c.memory.get(coloursOf(key)); known {
-		return window(whole.([][]highlight.Piece), from, to), false, true
+	held, known := c.memory.get(coloursOf(key))
+	if known && (held.(*coloured).why == nil || len(content) <= highlight.Quick) {
+		return window(held.(*coloured).lines, from, to), false, held.(*coloured).why
 	}
-	if len(content) <= quickSize {
-		whole, ok := highlight.Lines(ctx, l, content)
-		if ok {
-			c.keep(key, whole)
-		}
-		return window(whole, from, to), false, ok
+	if len(content) <= highlight.Quick {
+		whole, why := highlight.Lines(ctx, l, content)
+		c.keep(ctx, key, whole, why)
+		return window(whole, from, to), false, why
 	}
-	c.later(key, l, content)
+	if !known { // else it was given up as a whole, and only the lines around can tell
+		c.later(key, l, content)
+	}
 	first := max(1, from-leadIn)
-	part, ok := highlight.Lines(ctx, l, bytes.Join(cut(content, first, to), []byte("\n")))
-	return window(part, from-first+1, to-first+1), true, ok
+	part, why := highlight.Lines(ctx, l, bytes.Join(cut(content, first, to), []byte("\n")))
+	return window(part, from-first+1, to-first+1), !known, why
 }
 
 func window(lines [][]highlight.Piece, from, to int) [][]highlight.Piece {
@@ -95,8 +104,7 @@ func (c *colours) later(key string, l *lang.Language, content []byte) {
 		case <-c.ctx.Done():
 			return
 		}
-		if whole, ok := highlight.Lines(c.ctx, l, content); ok {
-			c.keep(key, whole)
-		}
+		whole, why := highlight.Lines(c.ctx, l, content)
+		c.keep(c.ctx, key, whole, why)
 	})
 }

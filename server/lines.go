@@ -14,6 +14,7 @@ import (
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
 	"juxtagram/core/repo"
+	"juxtagram/core/sandbox"
 	"juxtagram/store"
 )
 
@@ -262,16 +263,24 @@ func (s *Server) tokens(ctx context.Context, w *who, in *struct {
 	}
 	content, _ = facts.Text(content)
 	to := min(in.To, in.From+maxLines-1)
-	lines, rough, ok := s.colours.lines(ctx, f.blob, f.language, content, in.From, to)
-	if !ok {
-		info.Reason = "no colours for " + f.language.Name
-		return answer(info), nil
+	lines, rough, why := s.colours.lines(ctx, f.blob, f.language, content, in.From, to)
+	if why != nil {
+		info.Reason = noColours(f.language, why)
+		return answer(info), ctx.Err()
 	}
 	info.Rough = rough
 	for _, l := range lines {
 		info.Lines = append(info.Lines, flat(l))
 	}
 	return answer(info), nil
+}
+
+// noColours says why a text has no colours.
+func noColours(l *lang.Language, why error) string {
+	if given := (*sandbox.GivenUp)(nil); errors.As(why, &given) {
+		return "not coloured: " + given.Reason
+	}
+	return "no colours for " + l.Name
 }
 
 // flat clips a line's pieces as its text is clipped.

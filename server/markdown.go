@@ -2,12 +2,15 @@ package server
 
 import (
 	"bytes"
+	"context"
+	"errors"
 	"fmt"
 	"html"
 	"net/url"
 	"path"
 	"regexp"
 	"strings"
+	"time"
 
 	"github.com/microcosm-cc/bluemonday"
 	"github.com/yuin/goldmark"
@@ -17,6 +20,7 @@ import (
 	render "github.com/yuin/goldmark/renderer/html"
 
 	"juxtagram/core/lang"
+	"juxtagram/core/sandbox"
 )
 
 // clean lets through what a document needs and nothing that acts: no scripts,
@@ -32,6 +36,17 @@ var cleanHTML = func() *bluemonday.Policy {
 // rawHTML passes HTML in Markdown through; cleanHTML looks at all of it after.
 var rawHTML renderer.Option = render.WithUnsafe()
 
+// readmeTask makes clean HTML of Markdown, within a budget: marks within marks may
+// take hours to lay out.
+var readmeTask = sandbox.New("readme", sandbox.Budget{Bytes: maxReadme, Time: 3 * time.Second}, func(in []byte) ([]byte, error) {
+	md := goldmark.New(goldmark.WithExtensions(extension.GFM), goldmark.WithParserOptions(parser.WithAutoHeadingID()), goldmark.WithRendererOptions(rawHTML))
+	var out bytes.Buffer
+	if err := md.Convert(in, &out); err != nil {
+		return nil, err
+	}
+	return cleanHTML.SanitizeBytes(out.Bytes()), nil
+})
+
 func isMarkdown(p string) bool {
 	switch strings.ToLower(path.Ext(p)) {
 	case ".md", ".markdown", ".mdown", ".mkd", "":
@@ -44,17 +59,19 @@ func isMarkdown(p string) bool {
 // page, relative pictures to the picture as it is at the pin. What is not
 // Markdown is shown as it stands. folders says which of some paths are folders,
 // isPicture whether a path is a picture that is there.
-func renderReadme(repository int64, at string, content []byte, folders func([]string) map[string]bool, isPicture func(path string) bool) string {
+func renderReadme(ctx context.Context, repository int64, at string, content []byte, folders func([]string) map[string]bool, isPicture func(path string) bool) string {
 	source := []byte(lang.ValidText(content))
 	if !isMarkdown(at) {
 		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
 	}
-	md := goldmark.New(goldmark.WithExtensions(extension.GFM), goldmark.WithParserOptions(parser.WithAutoHeadingID()), goldmark.WithRendererOptions(rawHTML))
-	var out bytes.Buffer
-	if err := md.Convert(source, &out); err != nil {
+	out, err := readmeTask.Run(ctx, source)
+	if given := (*sandbox.GivenUp)(nil); errors.As(err, &given) {
+		return "<p><em>Shown as it is written: " + html.EscapeString(given.Reason) + ".</em></p><pre>" + html.EscapeString(string(source)) + "</pre>"
+	}
+	if err != nil {
 		return "<pre>" + html.EscapeString(string(source)) + "</pre>"
 	}
-	clean := img.ReplaceAllStringFunc(cleanHTML.Sanitize(out.String()), func(tag string) string {
+	clean := img.ReplaceAllStringFunc(string(out), func(tag string) string {
 		return ownPicture(repository, at, tag, isPicture)
 	})
 	return ownLinks(repository, at, clean, folders)

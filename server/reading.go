@@ -230,7 +230,7 @@ func (s *Server) readmeAt(ctx context.Context, w *who, path, at string, start, e
 		f, err := s.findIn(ctx, w, at, path)
 		return err == nil && f != nil
 	}
-	return &Readme{path, renderReadme(w.repository.ID, path, content, folders, isPicture)}, nil
+	return &Readme{path, renderReadme(ctx, w.repository.ID, path, content, folders, isPicture)}, nil
 }
 
 // reference is a line of Markdown that says where a link leads which is named elsewhere.

@@ -79,7 +79,7 @@ func (s *Server) compareSaid(ctx context.Context, w *who, in *struct {
 		if d.Link {
 			continue
 		}
-		s.recipesApart(w, d, info)
+		s.recipesApart(ctx, w, d, info)
 		switch {
 		case all.OfPath(d.Path) == nil && all.OfPath(first(d.OldPath, d.Path)) == nil: // it says nothing that is compared
 		case d.Binary || len(said) == maxSaidFiles:
@@ -197,7 +197,7 @@ func (info *SaidInfo) addStarts(path string, old, now []lang.Start) {
 	}
 }
 
-func (s *Server) recipesApart(w *who, d *repo.Difference, info *SaidInfo) {
+func (s *Server) recipesApart(ctx context.Context, w *who, d *repo.Difference, info *SaidInfo) {
 	if !recipe.Wanted(d.Path) {
 		return
 	}
@@ -209,7 +209,7 @@ func (s *Server) recipesApart(w *who, d *repo.Difference, info *SaidInfo) {
 		if err != nil {
 			return recipe.Found{} // one that is too large tells nothing
 		}
-		return recipe.Find(d.Path, content)
+		return recipe.Find(ctx, d.Path, content)
 	}
 	before, after := read(d.OldBlob), read(d.NewBlob)
 	old, now := before.Recipes, after.Recipes

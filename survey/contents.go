@@ -91,7 +91,7 @@ func (s *run) read(ctx context.Context, r *recalled, done int) error {
 	total := len(s.result.Files)
 	batch := map[FactKey]*facts.Facts{}
 	for i := range r.early {
-		s.apply(&r.early[i], batch)
+		s.apply(ctx, &r.early[i], batch)
 	}
 	if len(r.early) > 0 || len(r.missing) == 0 {
 		s.sink.Progress(StageContents, total, total)
@@ -121,7 +121,7 @@ func (s *run) read(ctx context.Context, r *recalled, done int) error {
 				}
 				mu.Lock()
 				for i := range taken {
-					s.apply(&taken[i], batch)
+					s.apply(ctx, &taken[i], batch)
 					done += len(taken[i].task.files)
 				}
 				s.sink.Progress(StageContents, done, total)
@@ -207,7 +207,7 @@ func (s *run) answer(ctx context.Context, list []blob, known map[FactKey]*facts.
 
 // apply gives what a blob says to the files that hold it, and to a batch that is to be
 // kept.
-func (s *run) apply(b *blob, batch map[FactKey]*facts.Facts) {
+func (s *run) apply(ctx context.Context, b *blob, batch map[FactKey]*facts.Facts) {
 	for key, f := range b.got {
 		batch[key] = f
 		if len(f.Linked.Head) > 0 {
@@ -221,7 +221,7 @@ func (s *run) apply(b *blob, batch map[FactKey]*facts.Facts) {
 		}
 		if s.manifests[f.Path] != "" {
 			if recipe.Wanted(f.Path) {
-				s.found[f.Path] = recipe.Find(f.Path, b.content)
+				s.found[f.Path] = recipe.Find(ctx, f.Path, b.content)
 			}
 			if origin.IsManifest(path.Base(f.Path)) {
 				s.manifestTexts[f.Path] = b.content

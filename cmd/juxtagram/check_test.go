@@ -18,10 +18,11 @@ import (
 	"juxtagram/core/plan/health"
 	"juxtagram/core/reader"
 	"juxtagram/core/repo/repotest"
+	"juxtagram/core/sandbox"
 )
 
 func TestMain(m *testing.M) {
-	reader.Main(reader.Read)
+	sandbox.Main(reader.Kind, sandbox.Tasks)
 	os.Exit(m.Run())
 }
 

@@ -15,13 +15,14 @@ import (
 
 	"juxtagram/core/intake"
 	"juxtagram/core/reader"
+	"juxtagram/core/sandbox"
 )
 
 // version is set at build time.
 var version = "dev"
 
 func main() {
-	reader.Main(reader.Read)
+	sandbox.Main(reader.Kind, sandbox.Tasks)
 	if os.Getenv("JUXTAGRAM_ASKPASS_TOKEN") != "" {
 		answerPassword(os.Args[1:])
 		return

@@ -4,13 +4,19 @@
 package highlight
 
 import (
+	"bytes"
 	"context"
+	"encoding/binary"
+	"errors"
+	"fmt"
 	"strings"
+	"time"
 
 	"github.com/alecthomas/chroma/v2"
 	"github.com/alecthomas/chroma/v2/lexers"
 
 	"juxtagram/core/lang"
+	"juxtagram/core/sandbox"
 )
 
 // Class is what a piece of text is.
@@ -41,30 +47,64 @@ type Piece struct {
 	Class  Class
 }
 
+// ErrNone tells that the lexer library does not know a language.
+var ErrNone = errors.New("there are no colours for this language")
+
+// Quick is how large a text is that is coloured while somebody waits, in bytes.
+const Quick = 48 << 10
+
+// Lexers match by trial: a short text may take one hours. They work in the sandbox.
+var (
+	quick = sandbox.New("colours", sandbox.Budget{Bytes: 2 * MaxSize, Time: 2 * time.Second}, colour)
+	whole = sandbox.New("colours of a long text", sandbox.Budget{Bytes: 2 * MaxSize, Time: 10 * time.Second}, colour)
+)
+
 // Lines tells the pieces of each line of a text, in order; a line's pieces
-// cover it without its end. ok is false where the language has no lexer, the
-// text is too large, or ctx ended.
-func Lines(ctx context.Context, l *lang.Language, content []byte) (lines [][]Piece, ok bool) {
-	if l == nil || len(content) > MaxSize {
-		return nil, false
+// cover it without its end. The error is ErrNone, a *sandbox.GivenUp, or ctx's.
+func Lines(ctx context.Context, l *lang.Language, content []byte) ([][]Piece, error) {
+	if l == nil {
+		return nil, ErrNone
 	}
-	name := l.Lexer
-	if name == "" {
-		name = l.Name
-		if other := lexerNames[name]; other != "" {
-			name = other
-		}
+	if len(content) > MaxSize {
+		return nil, &sandbox.GivenUp{Reason: fmt.Sprintf("texts over %d MB are not coloured", MaxSize>>20)}
 	}
-	lexer := lexers.Get(name)
-	if lexer == nil {
-		return nil, false
+	name := lexerOf(l)
+	if lexers.Get(name) == nil {
+		return nil, ErrNone
 	}
-	next, err := lexer.Tokenise(&chroma.TokeniseOptions{State: "root"}, lang.ValidText(content))
+	task := whole
+	if len(content) <= Quick {
+		task = quick
+	}
+	out, err := task.Run(ctx, append([]byte(name+"\x00"), lang.ValidText(content)...))
 	if err != nil {
-		return nil, false
+		return nil, err
 	}
-	current := []Piece{}
-	n := 0
+	return unpack(out)
+}
+
+func lexerOf(l *lang.Language) string {
+	if l.Lexer != "" {
+		return l.Lexer
+	}
+	if other := lexerNames[l.Name]; other != "" {
+		return other
+	}
+	return l.Name
+}
+
+// colour is Lines in the sandbox: a lexer's name and a text in, packed pieces out.
+func colour(in []byte) ([]byte, error) {
+	name, text, _ := bytes.Cut(in, []byte{0})
+	lexer := lexers.Get(string(name))
+	if lexer == nil {
+		return nil, ErrNone
+	}
+	next, err := lexer.Tokenise(&chroma.TokeniseOptions{State: "root"}, string(text))
+	if err != nil {
+		return nil, err
+	}
+	lines, current := [][]Piece{}, []Piece{}
 	for t := next(); t != chroma.EOF; t = next() {
 		class := classOf(t.Type)
 		for i, part := range strings.Split(t.Value, "\n") {
@@ -74,11 +114,57 @@ func Lines(ctx context.Context, l *lang.Language, content []byte) (lines [][]Pie
 			}
 			current = push(current, utf16Length(strings.TrimSuffix(part, "\r")), class)
 		}
-		if n++; n%1024 == 0 && ctx.Err() != nil {
-			return nil, false
+	}
+	return pack(append(lines, current)), nil
+}
+
+// pack writes how many lines there are, and for each how many pieces and their lengths
+// and classes.
+func pack(lines [][]Piece) []byte {
+	out := binary.AppendUvarint(nil, uint64(len(lines)))
+	for _, l := range lines {
+		out = binary.AppendUvarint(out, uint64(len(l)))
+		for _, p := range l {
+			out = binary.AppendUvarint(out, uint64(p.Length))
+			out = append(out, byte(p.Class))
 		}
 	}
-	return append(lines, current), true
+	return out
+}
+
+var errPacked = errors.New("packed colours end in their midst")
+
+func unpack(in []byte) ([][]Piece, error) {
+	number := func() int {
+		v, n := binary.Uvarint(in)
+		if n <= 0 || v > uint64(len(in)) && v > 2*MaxSize {
+			in = nil
+			return -1
+		}
+		in = in[n:]
+		return int(v)
+	}
+	n := number()
+	if n < 0 || n > len(in) {
+		return nil, errPacked
+	}
+	lines := make([][]Piece, n)
+	for i := range lines {
+		n := number()
+		if n < 0 || n > len(in) {
+			return nil, errPacked
+		}
+		lines[i] = make([]Piece, n)
+		for k := range lines[i] {
+			length := number()
+			if length < 0 || len(in) == 0 {
+				return nil, errPacked
+			}
+			lines[i][k] = Piece{length, Class(in[0])}
+			in = in[1:]
+		}
+	}
+	return lines, nil
 }
 
 // lexerNames are the lexer library's names for languages that are parsed here

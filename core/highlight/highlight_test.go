@@ -21,8 +21,8 @@ func TestPiecesCoverEveryLine(t *testing.T) {
 	files["odd.go"] = []byte("package a\r\n// \U0001F30A wave \xff\n\nvar s = `a\nb`\n")
 	seen := 0
 	for name, content := range files {
-		lines, ok := highlight.Lines(context.Background(), all.Of(name, content), content)
-		if !ok {
+		lines, err := highlight.Lines(context.Background(), all.Of(name, content), content)
+		if err != nil {
 			continue
 		}
 		seen++
@@ -39,8 +39,8 @@ func TestPiecesCoverEveryLine(t *testing.T) {
 }
 
 func TestClasses(t *testing.T) {
-	lines, ok := highlight.Lines(context.Background(), all.ByName("Go"), []byte("func f() int { return 1 } // c\n"))
-	require.True(t, ok)
+	lines, err := highlight.Lines(context.Background(), all.ByName("Go"), []byte("func f() int { return 1 } // c\n"))
+	require.NoError(t, err)
 	var got []string
 	at := 0
 	text := "func f() int { return 1 } // c"
@@ -56,11 +56,11 @@ func TestClasses(t *testing.T) {
 
 func TestEveryParsedLanguageHasColours(t *testing.T) {
 	for _, l := range all.Parsed {
-		_, ok := highlight.Lines(context.Background(), l, []byte("x\n"))
-		assert.True(t, ok, l.Name)
+		_, err := highlight.Lines(context.Background(), l, []byte("x\n"))
+		assert.NoError(t, err, l.Name)
 	}
-	_, ok := highlight.Lines(context.Background(), nil, []byte("x"))
-	assert.False(t, ok)
-	_, ok = highlight.Lines(context.Background(), all.ByName("Go"), make([]byte, highlight.MaxSize+1))
-	assert.False(t, ok)
+	_, err := highlight.Lines(context.Background(), nil, []byte("x"))
+	assert.ErrorIs(t, err, highlight.ErrNone)
+	_, err = highlight.Lines(context.Background(), all.ByName("Go"), make([]byte, highlight.MaxSize+1))
+	assert.ErrorContains(t, err, "over 1 MB")
 }

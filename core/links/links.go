@@ -160,7 +160,7 @@ func Keep(files []origin.File, keys []string, manifests string, l *Links) *Snaps
 // Resolve finds the origins of the imports of the given files; imports of a
 // file come from a function, which may be called by several goroutines.
 func Resolve(ctx context.Context, t *origin.Tree, files []int, imports func(file int) ([]lang.Import, error), into [][]origin.Origin) error {
-	r := origin.Open(t)
+	r := origin.Open(ctx, t)
 	var next atomic.Int64
 	var failed atomic.Pointer[error]
 	var wg sync.WaitGroup

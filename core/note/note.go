@@ -38,6 +38,8 @@ func Check(source string) error {
 		return fmt.Errorf("the text has %d bytes; %d are the most. Attach what is longer as a file", len(source), MaxText)
 	case !utf8.ValidString(source) || strings.ContainsRune(source, 0):
 		return fmt.Errorf("the text is not valid UTF-8")
+	case intricate(source):
+		return errIntricate
 	}
 	return nil
 }
@@ -45,9 +47,13 @@ func Check(source string) error {
 // Fold is what tags are compared by.
 func Fold(tag string) string { return strings.ToLower(tag) }
 
-// Read finds the tags, mentions and issues of a text.
+// Read finds the tags, mentions and issues of a text; none in one that Check refuses
+// because of its marks.
 func Read(source string) Said {
 	var out Said
+	if intricate(source) {
+		return out
+	}
 	raw := []byte(source)
 	add := func(list *[]string, word string) {
 		if !slices.Contains(*list, word) {
@@ -127,8 +133,12 @@ func read(t *ast.Text, source []byte) []byte {
 	return util.ResolveEntityNames(util.ResolveNumericReferences(util.UnescapePunctuations(piece)))
 }
 
-// HTML is a text as HTML that does nothing but show.
+// HTML is a text as HTML that does nothing but show. One that Check refuses because of
+// its marks is shown as it was written.
 func HTML(source string, links Links) string {
+	if intricate(source) {
+		return "<pre>" + html.EscapeString(source) + "</pre>"
+	}
 	var out bytes.Buffer
 	md := markdown(renderer.WithNodeRenderers(util.Prioritized(shown{links}, 100), util.Prioritized(addresses{links}, 90)))
 	if len(links.Terms) > 0 {

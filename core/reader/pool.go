@@ -1,34 +1,31 @@
 package reader
 
 import (
-	"bufio"
 	"context"
 	"fmt"
-	"io"
-	"os"
-	"os/exec"
 	"time"
 
 	"github.com/fxamacker/cbor/v2"
 
 	"juxtagram/core/facts"
+	"juxtagram/core/sandbox"
 )
 
 // Patience is how long one blob may take from question to answer. The parser's
 // own limit is far shorter; this one is for what does not keep to it.
-const Patience = 30 * time.Second
+const Patience = 10 * time.Second
 
 // Pool is a number of readers. Its methods may be called by several goroutines.
 type Pool struct {
 	patience time.Duration
-	free     chan *child // a nil child is to be started
+	free     chan *sandbox.Process // a nil one is to be started
 }
 
 // New makes a pool of n readers, which are started as they are needed.
 func New(n int) *Pool { return newPool(n, Patience) }
 
 func newPool(n int, patience time.Duration) *Pool {
-	p := &Pool{patience: patience, free: make(chan *child, n)}
+	p := &Pool{patience: patience, free: make(chan *sandbox.Process, n)}
 	for range n {
 		p.free <- nil
 	}
@@ -37,7 +34,7 @@ func newPool(n int, patience time.Duration) *Pool {
 
 // Warm starts up to n readers in the background, for blobs that will come.
 func (p *Pool) Warm(n int) {
-	if !ready.Load() {
+	if !sandbox.Ready(kindName) {
 		return
 	}
 	for range min(n, cap(p.free)) {
@@ -69,7 +66,7 @@ func (p *Pool) Rest() {
 func (p *Pool) Close() {
 	for range cap(p.free) {
 		if c := <-p.free; c != nil {
-			c.end()
+			c.End()
 		}
 	}
 }
@@ -125,13 +122,13 @@ func (p *Pool) FactsOf(ctx context.Context, blobs []Blob) []*facts.Facts {
 
 // answers are those to the first of some blobs, to one at least.
 func (p *Pool) answers(ctx context.Context, blobs []Blob) []*facts.Facts {
-	if !ready.Load() {
+	if !sandbox.Ready(kindName) {
 		return []*facts.Facts{Read(ctx, blobs[0].Language, blobs[0].Content)}
 	}
 	if ctx.Err() != nil {
 		return []*facts.Facts{givenUp(ctx.Err().Error(), true)} // no reader need be ended for it
 	}
-	var c *child
+	var c *sandbox.Process
 	select {
 	case c = <-p.free:
 	case <-ctx.Done():
@@ -144,12 +141,12 @@ func (p *Pool) answers(ctx context.Context, blobs []Blob) []*facts.Facts {
 			return []*facts.Facts{givenUp("no process to read it could be started: "+err.Error(), true)}
 		}
 	}
-	got, err := c.ask(ctx, blobs, p.patience)
+	got, err := ask(ctx, c, blobs, p.patience)
 	if err == nil {
 		p.free <- c
 		return got
 	}
-	c.end()
+	c.End()
 	p.free <- nil
 	switch {
 	case len(got) > 0:
@@ -160,60 +157,31 @@ func (p *Pool) answers(ctx context.Context, blobs []Blob) []*facts.Facts {
 	return p.answers(ctx, blobs[:1]) // it may be the first that ended it
 }
 
-// child is one reader.
-type child struct {
-	command *exec.Cmd
-	in      io.WriteCloser
-	writer  *bufio.Writer
-	out     *bufio.Reader
-}
-
-func start() (*child, error) {
-	exe, err := os.Executable()
-	if err != nil {
-		return nil, err
-	}
-	// its own arguments only mark it in lists of processes
-	cmd := exec.Command(exe, "reader")
-	cmd.Env = append(os.Environ(), asked+"=1", "GOTRACEBACK=none")
-	in, err := cmd.StdinPipe()
-	if err != nil {
-		return nil, err
-	}
-	out, err := cmd.StdoutPipe()
-	if err != nil {
-		return nil, err
-	}
-	if err := cmd.Start(); err != nil {
-		return nil, err
-	}
-	return &child{command: cmd, in: in, writer: bufio.NewWriterSize(in, 1<<16), out: bufio.NewReaderSize(out, 1<<16)}, nil
+func start() (*sandbox.Process, error) {
+	return sandbox.Start(kindName, sandbox.Options{Memory: maxData})
 }
 
 // ask sends blobs and waits for their facts, for each as long as patience. After an
 // error the child is of no more use; what it answered before is given nevertheless.
-func (c *child) ask(ctx context.Context, blobs []Blob, patience time.Duration) ([]*facts.Facts, error) {
-	kill := func() { _ = c.command.Process.Kill() }
-	timer := time.AfterFunc(patience, kill)
-	stop := context.AfterFunc(ctx, kill)
+func ask(ctx context.Context, c *sandbox.Process, blobs []Blob, patience time.Duration) ([]*facts.Facts, error) {
+	more, stop := c.Within(ctx, patience)
 	sent := make(chan error, 1)
-	go func() { sent <- c.send(blobs) }()
+	go func() { sent <- send(c, blobs) }()
 	got, err := make([]*facts.Facts, 0, len(blobs)), error(nil)
 	for len(got) < len(blobs) && err == nil {
 		var f *facts.Facts
-		if f, err = c.answer(); err == nil {
+		if f, err = answer(c); err == nil {
 			got = append(got, f)
-			timer.Reset(patience)
+			more()
 		}
 	}
 	if err != nil {
-		kill() // so that nobody waits to send more
+		c.Kill() // so that nobody waits to send more
 	}
 	if failed := <-sent; err == nil {
 		err = failed
 	}
-	cancelled, late := !stop(), !timer.Stop()
-	switch {
+	switch cancelled, late := stop(); {
 	case cancelled: // it is killed, even where it had answered all
 		return got, ctx.Err()
 	case late:
@@ -221,26 +189,26 @@ func (c *child) ask(ctx context.Context, blobs []Blob, patience time.Duration) (
 	case err == nil:
 		return got, nil
 	}
-	return got, fmt.Errorf("reading it ended the process that did (%s)", c.end())
+	return got, fmt.Errorf("reading it ended the process that did (%s)", c.End())
 }
 
-func (c *child) send(blobs []Blob) error {
+func send(c *sandbox.Process, blobs []Blob) error {
 	for i := range blobs {
-		if err := send(c.writer, []byte(blobs[i].Language), blobs[i].Content); err != nil {
+		if err := sandbox.Send(c.In, []byte(blobs[i].Language), blobs[i].Content); err != nil {
 			return err
 		}
 	}
-	return c.writer.Flush()
+	return c.In.Flush()
 }
 
-func (c *child) answer() (*facts.Facts, error) {
-	brief, err := receive(c.out)
+func answer(c *sandbox.Process) (*facts.Facts, error) {
+	brief, err := sandbox.Receive(c.Out)
 	if err != nil {
 		return nil, err
 	}
 	got := new(facts.Facts)
 	for _, part := range []*[]byte{&got.Packed, &got.Linked.Head, &got.Linked.Matter, &got.Linked.Terms} {
-		if *part, err = receive(c.out); err != nil {
+		if *part, err = sandbox.Receive(c.Out); err != nil {
 			return nil, err
 		}
 	}
@@ -248,15 +216,4 @@ func (c *child) answer() (*facts.Facts, error) {
 		return nil, err
 	}
 	return got, nil
-}
-
-// end ends the process, waits for it, and tells how it ended.
-func (c *child) end() string {
-	_ = c.in.Close()
-	if c.command.ProcessState == nil {
-		timer := time.AfterFunc(time.Second, func() { _ = c.command.Process.Kill() })
-		_ = c.command.Wait() // how it ended is in its state
-		timer.Stop()
-	}
-	return c.command.ProcessState.String()
 }

@@ -17,13 +17,14 @@ import (
 	"juxtagram/core/facts"
 	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
+	"juxtagram/core/sandbox"
 )
 
 var ctx = context.Background()
 
 // The readers of this test do what grammars might.
 func TestMain(m *testing.M) {
-	Main(func(ctx context.Context, language string, content []byte) *facts.Facts {
+	sandbox.Main(KindOf(func(ctx context.Context, language string, content []byte) *facts.Facts {
 		switch text := string(content); {
 		case strings.HasPrefix(text, "crash"):
 			_ = syscall.Kill(os.Getpid(), syscall.SIGSEGV)
@@ -41,7 +42,7 @@ func TestMain(m *testing.M) {
 			}
 		}
 		return Read(ctx, language, content)
-	})
+	}))
 	os.Exit(m.Run())
 }
 

@@ -35,7 +35,7 @@ type crate struct {
 func cargo(p string, content []byte) Found {
 	var c crate
 	if _, err := toml.Decode(string(content), &c); err != nil {
-		return Found{Problem: "not readable as TOML: " + err.Error()}
+		return Found{Problem: "not readable as TOML" + lineOfError(err)}
 	}
 	dir := folder(p)
 	f := Found{Recipes: []Recipe{

@@ -23,7 +23,7 @@ type pyprojectFile struct {
 func pyproject(p string, content []byte) Found {
 	var py pyprojectFile
 	if _, err := toml.Decode(string(content), &py); err != nil {
-		return Found{Problem: "not readable as TOML: " + err.Error()}
+		return Found{Problem: "not readable as TOML" + lineOfError(err)}
 	}
 	dir := folder(p)
 	f := Found{Recipes: []Recipe{{Kind: "install", Command: "pip install .", Folder: dir, Path: p, Line: 1}}}

@@ -6,9 +6,18 @@
 package recipe
 
 import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
 	"path"
 	"sort"
 	"strings"
+	"time"
+
+	"github.com/BurntSushi/toml"
+
+	"juxtagram/core/sandbox"
 )
 
 // Recipe is a command somebody is meant to run.
@@ -96,12 +105,34 @@ func finder(p string) *Finder {
 	return nil
 }
 
-// Find reads one build file. A file that no finder reads gives nothing.
-func Find(p string, content []byte) Found {
-	f := finder(p)
-	if f == nil {
+// budget is what one build file may take: anchors within anchors and nested brackets
+// may make a decoder take hours or gigabytes.
+var budget = sandbox.Budget{Bytes: MaxSize + 4096, Time: 2 * time.Second}
+
+var task = sandbox.New("recipe", budget, func(in []byte) ([]byte, error) {
+	p, content, _ := strings.Cut(string(in), "\x00")
+	return json.Marshal(find(p, []byte(content)))
+})
+
+// Find reads one build file, in the sandbox. A file that no finder reads gives nothing;
+// one that takes too much tells so as its problem.
+func Find(ctx context.Context, p string, content []byte) Found {
+	if finder(p) == nil {
 		return Found{}
 	}
+	var found Found
+	out, err := task.Run(ctx, append([]byte(p+"\x00"), content...))
+	if err == nil {
+		err = json.Unmarshal(out, &found)
+	}
+	if err != nil {
+		return Found{Problem: err.Error()}
+	}
+	return found
+}
+
+func find(p string, content []byte) Found {
+	f := finder(p)
 	found := f.Find(p, content)
 	for i := range found.Recipes {
 		if r := &found.Recipes[i]; r.Platform == "" {
@@ -188,4 +219,13 @@ func eachLine(content []byte, do func(n int, line string)) {
 	for i, l := range strings.Split(string(content), "\n") {
 		do(i+1, strings.TrimSuffix(l, "\r"))
 	}
+}
+
+// lineOfError is where TOML could not be read, in words; "": nobody knows.
+func lineOfError(err error) string {
+	var at toml.ParseError
+	if errors.As(err, &at) {
+		return fmt.Sprintf(" (line %d)", at.Position.Line)
+	}
+	return ""
 }

@@ -1,6 +1,7 @@
 package recipe_test
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"testing"
@@ -57,13 +58,13 @@ func TestFinders(t *testing.T) {
 			[]string{`build "cmake -B build && cmake --build build" in "" :1`, `test "ctest --test-dir build" in "" :3`, "program tool -> src/main.c :2"}},
 	} {
 		assert.True(t, recipe.Wanted(c.path), c.path)
-		assert.Equal(t, c.want, told(recipe.Find(c.path, []byte(c.text))), c.path)
+		assert.Equal(t, c.want, told(recipe.Find(context.Background(), c.path, []byte(c.text))), c.path)
 	}
 }
 
 func TestWhatCannotBeReadIsTold(t *testing.T) {
 	for path, text := range map[string]string{"package.json": "{", "pyproject.toml": "[", "Cargo.toml": "=", "go.mod": "module", "compose.yaml": "\t:"} {
-		assert.NotEmpty(t, recipe.Find(path, []byte(text)).Problem, path)
+		assert.NotEmpty(t, recipe.Find(context.Background(), path, []byte(text)).Problem, path)
 	}
 	assert.False(t, recipe.Wanted("main.c"))
 }
@@ -105,7 +106,7 @@ func TestPackagesAreNamedByTheirBuildFiles(t *testing.T) {
 		{"build.gradle", "plugins {}", ""},
 	} {
 		got := ""
-		if p := recipe.Find(c.path, []byte(c.text)).Package; p != nil {
+		if p := recipe.Find(context.Background(), c.path, []byte(c.text)).Package; p != nil {
 			got = fmt.Sprint(p.Kind, " ", p.Name, " ", p.Line)
 		}
 		assert.Equal(t, c.want, got, c.path)
@@ -115,7 +116,7 @@ func TestPackagesAreNamedByTheirBuildFiles(t *testing.T) {
 func TestRecipesTellTheirPlatform(t *testing.T) {
 	of := func(p, text string) map[string]string {
 		got := map[string]string{}
-		for _, r := range recipe.Find(p, []byte(text)).Recipes {
+		for _, r := range recipe.Find(context.Background(), p, []byte(text)).Recipes {
 			got[r.Command] = r.Platform
 		}
 		return got

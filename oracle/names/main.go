@@ -185,7 +185,7 @@ func index(ctx context.Context, root string, languages map[string]bool) (*names.
 	for i := range files {
 		tree = append(tree, origin.File{Path: files[i].Path, Language: files[i].Language, Package: files[i].Package, Role: files[i].Role})
 	}
-	resolvers := origin.Open(origin.NewTree(tree, manifests))
+	resolvers := origin.Open(context.Background(), origin.NewTree(tree, manifests))
 	found := make([][]origin.Origin, len(files))
 	for i := range files {
 		for k := range files[i].Imports {

@@ -96,7 +96,7 @@ func (j judge) compare(ctx context.Context, root string, shown int) (all, right 
 	if err != nil {
 		return 0, 0, err
 	}
-	resolvers := origin.Open(t.Tree)
+	resolvers := origin.Open(context.Background(), t.Tree)
 	for i := range t.Files {
 		f := &t.Files[i]
 		for k := range t.heads[i].Imports {

@@ -53,7 +53,7 @@ func build(t *testing.T, texts map[string]string) *world {
 		files = append(files, f)
 		tree = append(tree, origin.File{Path: p, Language: f.Language, Package: f.Package})
 	}
-	resolvers := origin.Open(origin.NewTree(tree, manifests))
+	resolvers := origin.Open(context.Background(), origin.NewTree(tree, manifests))
 	found := make([][]origin.Origin, len(files))
 	for i := range files {
 		for k := range files[i].Imports {

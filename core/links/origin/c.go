@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"context"
 	"path"
 	"regexp"
 	"sort"
@@ -21,7 +22,7 @@ type cIncludes struct {
 var includeFlag = regexp.MustCompile(`(?:^|[\s"'=(])-(?:I|iquote|isystem)\s*["']?([\w./$(){}-]+)`)
 var includeCall = regexp.MustCompile(`(?i)(?:target_)?include_directories\s*\(([^)]*)\)`)
 
-func openC(t *Tree) Resolver {
+func openC(_ context.Context, t *Tree) Resolver {
 	c := &cIncludes{tree: t, standard: standard("c")}
 	folders := map[string]bool{}
 	add := func(dir, rel string) {

@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"context"
 	"path"
 	"sort"
 	"strings"
@@ -31,7 +32,7 @@ type goRequire struct {
 	line    int
 }
 
-func openGo(t *Tree) Resolver {
+func openGo(_ context.Context, t *Tree) Resolver {
 	g := &goModules{tree: t, standard: standard("go"), modules: map[string]*goModule{}, works: map[string][]string{}}
 	for _, p := range t.manifestsNamed(oneOf("go.mod")) {
 		if m := readGoMod(p, t.Manifests[p]); m != nil {

@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"context"
 	"path"
 	"regexp"
 	"strings"
@@ -26,7 +27,7 @@ var (
 	catalogModule    = regexp.MustCompile(`module\s*=\s*"([\w.-]+):([\w.-]+)"`)
 )
 
-func openJava(t *Tree) Resolver {
+func openJava(_ context.Context, t *Tree) Resolver {
 	j := &javaPackages{tree: t}
 	for _, p := range t.manifestsNamed(oneOf("pom.xml")) {
 		content := t.Manifests[p]

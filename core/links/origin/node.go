@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"context"
 	"encoding/json"
 	"path"
 	"sort"
@@ -42,7 +43,7 @@ func nodeManifest(base string) bool {
 	return base == "package.json" || base == "jsconfig.json" || strings.HasPrefix(base, "tsconfig") && strings.HasSuffix(base, ".json")
 }
 
-func openNode(t *Tree) Resolver {
+func openNode(_ context.Context, t *Tree) Resolver {
 	n := &nodePackages{tree: t, standard: standard("node"), packages: map[string]*nodePackage{}, byName: map[string]*nodePackage{}, configs: map[string]*tsConfig{}}
 	for _, p := range t.manifestsNamed(oneOf("package.json")) {
 		dir, _ := split(p)

@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"context"
 	"juxtagram/core/lang"
 )
 
@@ -43,7 +44,7 @@ type Ecosystem struct {
 	Doc       string
 	Languages []string
 	Manifest  func(base string) bool // is a file of this name read?
-	Open      func(t *Tree) Resolver
+	Open      func(ctx context.Context, t *Tree) Resolver
 }
 
 // Ecosystems are all of them.
@@ -80,7 +81,7 @@ type Resolvers struct {
 }
 
 // Open readies the resolvers that the tree's languages need.
-func Open(t *Tree) *Resolvers {
+func Open(ctx context.Context, t *Tree) *Resolvers {
 	r := &Resolvers{tree: t, of: map[string]Resolver{}}
 	present := map[string]bool{}
 	for i := range t.Files {
@@ -92,7 +93,7 @@ func Open(t *Tree) *Resolvers {
 		for _, language := range e.Languages {
 			if present[language] {
 				if opened == nil {
-					opened = e.Open(t)
+					opened = e.Open(ctx, t)
 				}
 				r.of[language] = opened
 			}

@@ -1,6 +1,7 @@
 package origin_test
 
 import (
+	"context"
 	"fmt"
 	"sort"
 	"strings"
@@ -62,7 +63,7 @@ type asked struct{ from, text, names, want string }
 
 func check(t *testing.T, tr *origin.Tree, cases []asked) {
 	t.Helper()
-	r := origin.Open(tr)
+	r := origin.Open(context.Background(), tr)
 	for _, c := range cases {
 		i := lang.Import{Text: c.text, Line: 1, EndLine: 1}
 		for _, n := range strings.Fields(c.names) {
@@ -260,7 +261,7 @@ func FuzzManifests(f *testing.F) {
 			manifests[p] = text
 		}
 		tr := tree("a.go b.ts c.py d.java e.c f.rs g.rb h.php i.cs", manifests)
-		r := origin.Open(tr)
+		r := origin.Open(context.Background(), tr)
 		for n := range tr.Files {
 			for _, i := range []string{"x", "./x", "a/b", "a.b.C", "#a", "crate::a"} {
 				o := r.Resolve(&tr.Files[n], &lang.Import{Text: i})

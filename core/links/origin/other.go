@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"context"
 	"path"
 	"regexp"
 	"strings"
@@ -16,7 +17,7 @@ type sharpNames struct {
 
 var packageReference = regexp.MustCompile(`<PackageReference\s+[^>]*Include="([^"]+)"(?:[^>]*Version="([^"]*)")?`)
 
-func openCSharp(t *Tree) Resolver {
+func openCSharp(_ context.Context, t *Tree) Resolver {
 	s := &sharpNames{tree: t}
 	for _, p := range t.manifestsNamed(func(base string) bool { return hasSuffix(base, ".csproj") }) {
 		content := t.Manifests[p]
@@ -56,7 +57,7 @@ func (s *sharpNames) Resolve(from *File, i *lang.Import) Origin {
 // schemas.
 type plainPaths struct{ tree *Tree }
 
-func openPaths(t *Tree) Resolver { return &plainPaths{t} }
+func openPaths(_ context.Context, t *Tree) Resolver { return &plainPaths{t} }
 
 func (p *plainPaths) Resolve(from *File, i *lang.Import) Origin {
 	dir, _ := split(from.Path)

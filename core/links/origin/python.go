@@ -1,14 +1,14 @@
 package origin
 
 import (
+	"context"
 	"fmt"
 	"path"
 	"regexp"
 	"sort"
 	"strings"
 
-	"github.com/BurntSushi/toml"
-
+	"juxtagram/core/decode"
 	"juxtagram/core/lang"
 )
 
@@ -39,7 +39,7 @@ func pythonManifest(base string) bool {
 	return requirementsFile.MatchString(base)
 }
 
-func openPython(t *Tree) Resolver {
+func openPython(ctx context.Context, t *Tree) Resolver {
 	p := &pythonModules{tree: t, standard: standard("python"), declared: map[string][]pythonDeclare{}, built: map[string]Origin{}}
 	roots := map[string]bool{"": true, "src": t.IsFolder("src")}
 	for _, r := range t.Roots {
@@ -62,7 +62,7 @@ func openPython(t *Tree) Resolver {
 				}
 			}
 		}
-		p.declare(m, t.Manifests[m])
+		p.declare(ctx, m, t.Manifests[m])
 		p.extensions(m, dir, t.Manifests[m])
 	}
 	for r, ok := range roots {
@@ -94,7 +94,7 @@ func (p *pythonModules) extensions(manifest, dir string, content []byte) {
 // requirement is a name and what of it is wanted: "numpy[x] >= 1.2; …".
 var requirement = regexp.MustCompile(`^\s*["']?([A-Za-z0-9][\w.-]*)\s*(?:\[[^\]]*\])?\s*((?:===|==|~=|>=|<=|!=|<|>)[^;"'#]*)?`)
 
-func (p *pythonModules) declare(manifest string, content []byte) {
+func (p *pythonModules) declare(ctx context.Context, manifest string, content []byte) {
 	add := func(text string) {
 		m := requirement.FindStringSubmatch(text)
 		if m == nil {
@@ -109,15 +109,15 @@ func (p *pythonModules) declare(manifest string, content []byte) {
 		var f struct {
 			Project struct {
 				Dependencies []string
-				Optional     map[string][]string `toml:"optional-dependencies"`
+				Optional     map[string][]string `json:"optional-dependencies"`
 			}
-			Groups map[string]any `toml:"dependency-groups"`
+			Groups map[string]any `json:"dependency-groups"`
 			Tool   struct {
 				Poetry map[string]any
 			}
-			Build struct{ Requires []string } `toml:"build-system"`
+			Build struct{ Requires []string } `json:"build-system"`
 		}
-		if _, err := toml.Decode(string(content), &f); err != nil {
+		if err := decode.TOML(ctx, content, &f); err != nil {
 			return
 		}
 		for _, d := range append(f.Project.Dependencies, f.Build.Requires...) {

@@ -1,13 +1,13 @@
 package origin
 
 import (
+	"context"
 	"path"
 	"regexp"
 	"sort"
 	"strings"
 
-	"github.com/BurntSushi/toml"
-
+	"juxtagram/core/decode"
 	"juxtagram/core/lang"
 )
 
@@ -28,11 +28,11 @@ type rustCrate struct {
 
 type rustDepend struct{ version, path string }
 
-func openRust(t *Tree) Resolver {
+func openRust(ctx context.Context, t *Tree) Resolver {
 	r := &rustCrates{tree: t, crates: map[string]*rustCrate{}, byName: map[string]*rustCrate{}}
 	for _, p := range t.manifestsNamed(oneOf("Cargo.toml")) {
 		var f map[string]any
-		if _, err := toml.Decode(string(t.Manifests[p]), &f); err != nil {
+		if err := decode.TOML(ctx, t.Manifests[p], &f); err != nil {
 			continue
 		}
 		dir, _ := split(p)

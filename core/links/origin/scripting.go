@@ -1,6 +1,7 @@
 package origin
 
 import (
+	"context"
 	"encoding/json"
 	"path"
 	"regexp"
@@ -20,7 +21,7 @@ type rubyPaths struct {
 
 var gemLine = regexp.MustCompile(`(?m)^\s*(?:gem|\w+\.add_(?:runtime_|development_)?dependency)[\s(]+["']([\w.-]+)["'](?:\s*,\s*["']([^"']*)["'])?`)
 
-func openRuby(t *Tree) Resolver {
+func openRuby(_ context.Context, t *Tree) Resolver {
 	r := &rubyPaths{tree: t, standard: standard("ruby"), gems: map[string]Origin{}}
 	for d := range t.folders {
 		switch path.Base(d) {
@@ -105,7 +106,7 @@ type phpPrefix struct {
 	flat              bool // psr-4: the namespace itself is no folder
 }
 
-func openPHP(t *Tree) Resolver {
+func openPHP(_ context.Context, t *Tree) Resolver {
 	p := &phpNames{tree: t, classes: map[string][]int32{}, depends: map[string]Origin{}}
 	for i := range t.Files {
 		f := &t.Files[i]
