@@ -19,7 +19,7 @@ var ladder = []struct {
 	prefix string
 	rank   int
 }{
-	{"juxtagram/core/ahead", 0}, {"juxtagram/core/repo", 0}, {"juxtagram/core/syntax", 0}, {"juxtagram/core/listing", 0}, {"juxtagram/core/tagged", 1}, {"juxtagram/core/note", 1}, {"juxtagram/core/attach", 1}, {"juxtagram/core/lang", 1}, {"juxtagram/core/entry", 2}, {"juxtagram/core/highlight", 3}, {"juxtagram/core/facts", 3},
+	{"juxtagram/core/ahead", 0}, {"juxtagram/core/repo", 0}, {"juxtagram/core/syntax", 0}, {"juxtagram/core/listing", 0}, {"juxtagram/core/sandbox", 0}, {"juxtagram/core/decode", 1}, {"juxtagram/core/tagged", 1}, {"juxtagram/core/note", 1}, {"juxtagram/core/attach", 1}, {"juxtagram/core/lang", 1}, {"juxtagram/core/entry", 2}, {"juxtagram/core/highlight", 3}, {"juxtagram/core/facts", 3},
 	{"juxtagram/core/intake", 3}, {"juxtagram/core/reader", 4}, {"juxtagram/core/history", 4}, {"juxtagram/core/role", 4}, {"juxtagram/core/recipe", 4}, {"juxtagram/core/effects", 4},
 	{"juxtagram/core/links", 5}, {"juxtagram/core/leads", 5}, {"juxtagram/core/spine", 5}, {"juxtagram/core/gitlog", 6}, {"juxtagram/core/webanno", 6}, {"juxtagram/core/compare", 5}, {"juxtagram/core/parts", 5}, {"juxtagram/core/skim", 5}, {"juxtagram/core/place", 5}, {"juxtagram/core/find", 5}, {"juxtagram/core/summary", 6}, {"juxtagram/core/reach", 6}, {"juxtagram/core/follow", 7}, {"juxtagram/core/plan/health", 8}, {"juxtagram/core/plan/page", 9}, {"juxtagram/core/plan/draft", 8}, {"juxtagram/core/plan/document", 8}, {"juxtagram/core/plan", 7},
 	{"juxtagram/survey", 10}, {"juxtagram/demo", 11}, {"juxtagram/store", 20}, {"juxtagram/jobs", 30}, {"juxtagram/server", 40}, {"juxtagram/cmd", 50},

@@ -47,20 +47,17 @@ func (r *Runner) fetchOnce(ctx context.Context, id int64) (again bool, err error
 	if err != nil {
 		return false, err
 	}
-	news, err := r.fetchInto(ctx, p)
-	if ctx.Err() != nil {
-		return false, ctx.Err() // stopped: taken up again at the next start
-	}
-	problem := ""
-	var raw json.RawMessage
+	out, err := r.apart(ctx, fetchArgs{}.Kind(), id)
 	if err != nil {
-		if problem = words(err); !intake.IsRefused(err) {
-			r.config.Logger.Error("fetching", "repository", id, "error", err)
-		}
-	} else if raw, err = json.Marshal(news); err != nil {
-		return false, err
+		return false, err // stopped, or an end that nobody expected: taken up again
 	}
-	if len(news) > 0 {
+	var raw json.RawMessage
+	if out.Problem == "" {
+		if raw, err = json.Marshal(out.News); err != nil {
+			return false, err
+		}
+	}
+	if len(out.News) > 0 {
 		if err := r.store.TurnHistory(ctx, id); err != nil {
 			return false, err
 		}
@@ -70,21 +67,31 @@ func (r *Runner) fetchOnce(ctx context.Context, id int64) (again bool, err error
 			}
 		}
 	}
-	if again, err = r.store.EndFetch(ctx, id, began, problem, raw); err != nil {
+	if again, err = r.store.EndFetch(ctx, id, began, out.Problem, raw); err != nil {
 		return false, err
 	}
 	return again, errors.Join(r.store.Publish(ctx, store.Event{Kind: "history", Repository: id}), r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: p.State}))
 }
 
-func (r *Runner) fetchInto(ctx context.Context, p *store.Repository) ([]intake.News, error) {
+// updateMirror fetches what is new.
+func (r *Runner) updateMirror(ctx context.Context, id int64) outcome {
+	p, err := r.store.Repository(ctx, id)
+	if err != nil {
+		return outcome{Failed: err.Error()}
+	}
 	o, err := r.options(p, func(string) {})
 	if err != nil {
-		return nil, err
+		return failed(err)
 	}
-	var news []intake.News
+	news := []intake.News{}
 	err = r.safely(func() (err error) {
-		news, err = intake.Again(ctx, r.Mirror(p.ID), p.Source, o)
+		news, err = intake.Again(ctx, r.Mirror(id), p.Source, o)
 		return err
 	})
-	return news, err
+	if err != nil && ctx.Err() == nil && !intake.IsRefused(err) {
+		r.config.Logger.Error("fetching", "repository", id, "error", err)
+	}
+	out := failed(err)
+	out.News = news
+	return out
 }

@@ -27,6 +27,21 @@ func (r *Runner) readHistory(ctx context.Context, id int64) error {
 		return err
 	}
 	defer release()
+	out, err := r.apart(ctx, historyArgs{}.Kind(), id)
+	if err != nil {
+		return err
+	}
+	if out.Problem != "" {
+		r.config.Logger.Error("reading history", "repository", id, "error", out.Problem)
+	}
+	return nil
+}
+
+func (r *Runner) makeHistory(ctx context.Context, id int64) outcome {
+	return failed(r.safely(func() error { return r.keepHistory(ctx, id) }))
+}
+
+func (r *Runner) keepHistory(ctx context.Context, id int64) error {
 	p, err := r.store.Repository(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil

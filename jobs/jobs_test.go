@@ -23,7 +23,7 @@ import (
 )
 
 func TestMain(m *testing.M) {
-	sandbox.Main(reader.Kind, sandbox.Tasks)
+	sandbox.Main(reader.Kind, sandbox.Tasks, jobs.Kind)
 	pgtest.Main(m)
 }
 

@@ -63,7 +63,9 @@ func process(t *testing.T, database, data, roots string) (*mortal, *store.Store,
 	s, err := store.OpenTraced(ctx, database, m)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
-	return m, s, runner(t, s, data, roots)
+	r, err := jobs.New(s, jobs.Config{Data: data, Roots: []string{roots}, Key: make([]byte, 32), InProcess: true, Logger: slog.New(slog.DiscardHandler)}) // it dies with its connections
+	require.NoError(t, err)
+	return m, s, r
 }
 
 // A request that ends between any two steps leaves a record with its job, or neither.

@@ -20,6 +20,7 @@ import (
 
 	"juxtagram/core/intake"
 	"juxtagram/core/repo"
+	"juxtagram/core/sandbox"
 	"juxtagram/store"
 )
 
@@ -39,8 +40,10 @@ type Config struct {
 	Key       []byte        // 32 bytes: the installation's key
 	AnswerIn  time.Duration // 0: intake's own
 	FetchIn   time.Duration
-	Workers   int // side by side; 0: 2
-	Logger    *slog.Logger
+	Workers   int            // side by side; 0: 2
+	Limits    sandbox.Limits // of each job
+	InProcess bool           // jobs are done in this process, without limits
+	Logger    *slog.Logger   `json:"-"`
 }
 
 // Runner queues work and, once started, does it.

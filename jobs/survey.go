@@ -27,10 +27,43 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	if err != nil || !moved {
 		return err // gone, cancelled or done meanwhile
 	}
+	out, err := r.apart(ctx, surveyArgs{}.Kind(), id)
+	if err != nil {
+		return err // cancelled: its record says so; anything else: taken up again
+	}
 	v, err := r.store.Survey(ctx, id)
 	if err != nil {
 		return err
 	}
+	set := map[string]any{"state": store.Complete, "ended_at": time.Now()}
+	if out.Problem != "" {
+		set["state"], set["problem"] = store.Failed, out.Problem
+		r.config.Logger.Error("surveying", "survey", id, "error", out.Problem)
+	} else if err := r.QueueHistory(ctx, v.RepositoryID); err != nil {
+		return err
+	} else if ready := r.surveyed.Load(); ready != nil {
+		(*ready)(ctx, v)
+	}
+	if _, err := r.store.MoveSurvey(ctx, id, []string{store.Running}, set); err != nil {
+		return err
+	}
+	return r.store.Publish(ctx, store.Event{Kind: "survey", Repository: v.RepositoryID, Survey: id, State: set["state"].(string), Stages: v.StageList()})
+}
+
+// makeSurvey surveys, and keeps what it finds stage by stage.
+func (r *Runner) makeSurvey(ctx context.Context, id int64) outcome {
+	v, err := r.store.Survey(ctx, id)
+	if err != nil {
+		return outcome{Failed: err.Error()}
+	}
+	err = r.surveyInto(ctx, v)
+	if err != nil && ctx.Err() == nil {
+		r.config.Logger.Error("surveying", "survey", id, "error", err)
+	}
+	return failed(err)
+}
+
+func (r *Runner) surveyInto(ctx context.Context, v *store.Survey) error {
 	saver, err := r.store.SaverOf(ctx, v)
 	if err != nil {
 		return err
@@ -57,25 +90,7 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 		return err
 	})
 	sink.close()
-	if ctx.Err() != nil {
-		return ctx.Err() // cancelled: its record says so; stopped: taken up again at the next start
-	}
-	set := map[string]any{"state": store.Complete, "ended_at": time.Now()}
-	if err != nil {
-		set["state"], set["problem"] = store.Failed, words(err)
-		r.config.Logger.Error("surveying", "survey", id, "error", err)
-	} else if err := r.QueueHistory(ctx, v.RepositoryID); err != nil {
-		return err
-	} else if ready := r.surveyed.Load(); ready != nil {
-		if v, err = r.store.Survey(ctx, id); err != nil {
-			return err
-		}
-		(*ready)(ctx, v)
-	}
-	if _, err := r.store.MoveSurvey(ctx, id, []string{store.Running}, set); err != nil {
-		return err
-	}
-	return r.store.Publish(ctx, store.Event{Kind: "survey", Repository: v.RepositoryID, Survey: id, State: set["state"].(string), Stages: sink.snapshot()})
+	return err
 }
 
 // OnSurveyed has do called with a survey that is about to be complete. It is announced

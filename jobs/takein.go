@@ -28,34 +28,22 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 	if err != nil || p.State != store.TakingIn {
 		return err
 	}
-	mirror := r.Mirror(id)
-	if err := os.RemoveAll(mirror); err != nil { // of a process that ended half-way
-		return err
-	}
-	say := r.sayer(ctx, id)
-	say("starting")
-	var taken intake.Taken
-	err = r.safely(func() (err error) {
-		taken, err = r.source(ctx, p, mirror, say)
-		return err
-	})
-	if ctx.Err() != nil {
-		return ctx.Err() // stopped: taken up again at the next start
+	r.sayer(ctx, id)("starting")
+	out, err := r.apart(ctx, takeInArgs{}.Kind(), id)
+	if err != nil {
+		return err // stopped, or an end that nobody expected: taken up again
 	}
 	set := map[string]any{"doing": "", "state": store.NeedsPin, "problem": ""}
-	if err != nil {
-		set["state"], set["problem"] = store.TakeFailed, words(err)
-		if !intake.IsRefused(err) {
-			r.config.Logger.Error("taking in", "repository", id, "error", err)
-		}
-	} else if len(taken.Notes) > 0 {
-		notes, err := json.Marshal(taken.Notes)
+	if out.Problem != "" {
+		set["state"], set["problem"] = store.TakeFailed, out.Problem
+	} else if len(out.Notes) > 0 {
+		notes, err := json.Marshal(out.Notes)
 		if err != nil {
 			return err
 		}
 		set["notes"] = json.RawMessage(notes)
 	}
-	if refused := intake.IsRefused(err); err == nil || refused {
+	if out.Problem == "" || out.Refused {
 		defer func() {
 			if p.SourceKind == "file" {
 				_ = os.Remove(r.upload(p.ID)) // taken in, or of no use; its record says so by now
@@ -66,6 +54,29 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 		return err
 	}
 	return r.store.Publish(ctx, store.Event{Kind: "repository", Repository: id, State: set["state"].(string)})
+}
+
+// makeMirror takes a repository in, afresh.
+func (r *Runner) makeMirror(ctx context.Context, id int64) outcome {
+	p, err := r.store.Repository(ctx, id)
+	if err != nil {
+		return outcome{Failed: err.Error()}
+	}
+	mirror := r.Mirror(id)
+	if err := os.RemoveAll(mirror); err != nil { // of a process that ended half-way
+		return outcome{Failed: err.Error()}
+	}
+	var taken intake.Taken
+	err = r.safely(func() (err error) {
+		taken, err = r.source(ctx, p, mirror, r.sayer(ctx, id))
+		return err
+	})
+	if err != nil && ctx.Err() == nil && !intake.IsRefused(err) {
+		r.config.Logger.Error("taking in", "repository", id, "error", err)
+	}
+	out := failed(err)
+	out.Notes = taken.Notes
+	return out
 }
 
 func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string, say func(string)) (intake.Taken, error) {

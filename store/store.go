@@ -73,6 +73,9 @@ func OpenTraced(ctx context.Context, url string, tracer pgx.QueryTracer) (*Store
 // Pool is the pool of connections, for the queue and for sessions.
 func (s *Store) Pool() *pgxpool.Pool { return s.pool }
 
+// URL is the address of the database.
+func (s *Store) URL() string { return s.pool.Config().ConnString() }
+
 // Close closes every connection.
 func (s *Store) Close() { s.pool.Close() }
 

@@ -1,7 +1,10 @@
 package main
 
 import (
+	"errors"
 	"fmt"
+	"juxtagram/core/sandbox"
+	"juxtagram/jobs"
 	"os"
 	"strconv"
 	"strings"
@@ -26,6 +29,8 @@ type config struct {
 	workers     int
 	answerIn    time.Duration
 	fetchIn     time.Duration
+	limits      sandbox.Limits
+	jobMemory   int64 // MB
 }
 
 func environment(flag string) string {
@@ -45,6 +50,9 @@ func (c *config) flags(f *pflag.FlagSet) {
 	f.IntVar(&c.workers, "workers", 2, "jobs side by side")
 	f.DurationVar(&c.answerIn, "answer-in", 30*time.Second, "how long an address may take to answer")
 	f.DurationVar(&c.fetchIn, "fetch-in", time.Hour, "how long an address may take to send everything")
+	f.Int64Var(&c.jobMemory, "job-memory", jobs.DefaultLimits.Memory>>20, "MB of memory that a survey, take-in or fetch may take, in a process of its own; 0: not limited")
+	f.DurationVar(&c.limits.Processor, "job-processor", jobs.DefaultLimits.Processor, "processor time that it may take; 0: not limited")
+	f.DurationVar(&c.limits.Wall, "job-time", jobs.DefaultLimits.Wall, "how long it may take, besides --fetch-in; 0: not limited")
 	f.VisitAll(func(x *pflag.Flag) { x.Usage += " [$" + environment(x.Name) + "]" })
 }
 
@@ -61,4 +69,13 @@ func fromEnvironment(f *pflag.FlagSet) error {
 		}
 	})
 	return first
+}
+
+// check tells what cannot be meant, and works out what is given in other units.
+func (c *config) check() error {
+	if c.jobMemory < 0 || c.limits.Processor < 0 || c.limits.Wall < 0 {
+		return errors.New("a limit of a job is negative; 0 stands for no limit")
+	}
+	c.limits.Memory = c.jobMemory << 20
+	return nil
 }

@@ -16,13 +16,14 @@ import (
 	"juxtagram/core/intake"
 	"juxtagram/core/reader"
 	"juxtagram/core/sandbox"
+	"juxtagram/jobs"
 )
 
 // version is set at build time.
 var version = "dev"
 
 func main() {
-	sandbox.Main(reader.Kind, sandbox.Tasks)
+	sandbox.Main(reader.Kind, sandbox.Tasks, jobs.Kind)
 	if os.Getenv("JUXTAGRAM_ASKPASS_TOKEN") != "" {
 		answerPassword(os.Args[1:])
 		return

@@ -75,6 +75,9 @@ type house struct {
 // withHouse starts the database where none is named, migrates, starts to work,
 // calls do, and stops what it started.
 func withHouse(ctx context.Context, c config, do func(context.Context, *house) error) (err error) {
+	if err := c.check(); err != nil {
+		return err
+	}
 	if c.data, err = filepath.Abs(c.data); err != nil {
 		return err
 	}
@@ -107,7 +110,7 @@ func withHouse(ctx context.Context, c config, do func(context.Context, *house) e
 		return err
 	}
 	r, err := jobs.New(s, jobs.Config{Data: c.data, Roots: c.roots, Protocols: c.protocols, AskPass: exe, Key: key,
-		AnswerIn: c.answerIn, FetchIn: c.fetchIn, Workers: c.workers})
+		AnswerIn: c.answerIn, FetchIn: c.fetchIn, Workers: c.workers, Limits: c.limits})
 	if err != nil {
 		return err
 	}

@@ -110,6 +110,10 @@ func Address(ctx context.Context, dir, address string, o Options) (_ Taken, err 
 	return Taken{Kind: "address"}, finish(ctx, g, &o)
 }
 
+// NetworkVariables are the settings of the environment that are passed on to a git
+// which speaks to a network.
+var NetworkVariables = []string{"http_proxy", "https_proxy", "HTTPS_PROXY", "all_proxy", "ALL_PROXY", "no_proxy", "NO_PROXY", "GIT_SSL_CAINFO", "GIT_PROXY_SSL_CAINFO", "SSL_CERT_FILE", "SSL_CERT_DIR"}
+
 // ask runs one git command that speaks to a network, within a time limit.
 func ask(ctx context.Context, g *repo.Git, limit time.Duration, env []string, args ...string) ([]byte, error) {
 	ctx, cancel := context.WithTimeout(ctx, limit)
@@ -133,7 +137,7 @@ func ask(ctx context.Context, g *repo.Git, limit time.Duration, env []string, ar
 // has them, and the credential for as long as done is not called.
 func transport(dir, protocol string, o *Options) (env []string, done func(), err error) {
 	env = []string{"GIT_ALLOW_PROTOCOL=" + protocol, "GIT_ASKPASS=/bin/false", "SSH_ASKPASS=/bin/false"}
-	for _, name := range []string{"http_proxy", "https_proxy", "HTTPS_PROXY", "all_proxy", "ALL_PROXY", "no_proxy", "NO_PROXY", "GIT_SSL_CAINFO", "GIT_PROXY_SSL_CAINFO", "SSL_CERT_FILE", "SSL_CERT_DIR"} {
+	for _, name := range NetworkVariables {
 		if v := os.Getenv(name); v != "" {
 			env = append(env, name+"="+v)
 		}

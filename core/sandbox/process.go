@@ -38,12 +38,13 @@ var (
 // of the kinds. Otherwise children of these kinds may be started from now on.
 func Main(kinds ...Kind) {
 	name := os.Getenv(kindVariable)
+	mu.Lock()
 	for _, k := range kinds {
-		if name == "" {
-			mu.Lock()
-			ready[k.Name] = true
-			mu.Unlock()
-		} else if name == k.Name {
+		ready[k.Name] = true // a child may have children of its own
+	}
+	mu.Unlock()
+	for _, k := range kinds {
+		if name == k.Name {
 			os.Exit(serve(k))
 		}
 	}

@@ -1,0 +1,33 @@
+package store
+
+import (
+	"errors"
+	"io"
+	"net"
+	"strings"
+
+	"github.com/jackc/pgx/v5/pgconn"
+)
+
+// IsUnreachable tells that an error says nothing of what was asked: the database does
+// not answer, has ended, or is about to.
+func IsUnreachable(err error) bool {
+	var connect *pgconn.ConnectError
+	var network net.Error
+	var answer *pgconn.PgError
+	switch {
+	case errors.As(err, &connect), errors.Is(err, io.ErrUnexpectedEOF) && strings.Contains(err.Error(), "conn"):
+		return true
+	case errors.As(err, &answer):
+		return strings.HasPrefix(answer.Code, "08") || strings.HasPrefix(answer.Code, "57P")
+	case errors.As(err, &network):
+		return !network.Timeout()
+	}
+	return err != nil && (strings.Contains(err.Error(), "conn closed") || strings.Contains(err.Error(), "closed pool"))
+}
+
+// IsDiskFull tells that the database could not write because its disk is full.
+func IsDiskFull(err error) bool {
+	var answer *pgconn.PgError
+	return errors.As(err, &answer) && answer.Code == "53100"
+}
