@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"juxtagram/core/history"
+	"juxtagram/core/repo"
 	"juxtagram/store"
 )
 
@@ -159,7 +160,7 @@ func (s *Server) littleKnown(ctx context.Context, w *who, in *struct {
 		if ok, _ := (&HotRules{}).counts(&c.Files[i]); !ok {
 			continue
 		}
-		for dir := path.Dir(c.Files[i].Path); dir != "."; dir = path.Dir(dir) {
+		for dir := range repo.Folders(c.Files[i].Path) {
 			n, ok := number[dir]
 			if !ok {
 				n = int32(len(names))

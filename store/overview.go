@@ -2,7 +2,6 @@ package store
 
 import (
 	"math"
-	"path"
 	"sort"
 	"strings"
 	"time"
@@ -187,7 +186,10 @@ func folderSums(r *survey.Result) ([]FolderSum, int) {
 	all := map[string]bool{}
 	for i := range r.Files {
 		f := &r.Files[i]
-		for d := path.Dir(f.Path); d != "." && !all[d]; d = path.Dir(d) {
+		for d := range repo.Folders(f.Path) {
+			if all[d] {
+				break
+			}
 			all[d] = true
 		}
 		top, _, nested := strings.Cut(valid(f.Path), "/")

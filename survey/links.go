@@ -12,6 +12,7 @@ import (
 	"juxtagram/core/lang"
 	"juxtagram/core/links"
 	"juxtagram/core/links/origin"
+	"juxtagram/core/repo"
 )
 
 // links resolves every import and draws the graph of files. What the survey
@@ -162,7 +163,7 @@ func (o *shared) move(p string) {
 	for _, name := range []string{base, stem, strings.ToLower(stem), strings.TrimPrefix(stem, "_")} {
 		o.moved[name] = true
 	}
-	for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
+	for dir := range repo.Folders(p) {
 		o.moved[path.Base(dir)] = true
 		if len(o.moved) > 5000 {
 			break

@@ -76,19 +76,44 @@ func (s *run) entries(ctx context.Context) ([]repo.Entry, error) {
 			return nil, err
 		}
 	}
-	if before == nil {
-		return s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+	if before != nil && !odd(before) {
+		known := make([]repo.Entry, len(before.Files))
+		for i := range before.Files {
+			known[i] = before.Files[i].Entry
+		}
+		if entries, err := s.git.TreeAfter(ctx, before.Commit, known, s.options.Commit, s.options.Subfolder); err == nil {
+			s.before = before
+			return entries, nil
+		} // else the mirror may have lost the commit
 	}
-	known := make([]repo.Entry, len(before.Files))
-	for i := range before.Files {
-		known[i] = before.Files[i].Entry
+	l, err := s.git.List(ctx, s.options.Commit, s.options.Subfolder)
+	if err != nil {
+		return nil, err
 	}
-	entries, err := s.git.TreeAfter(ctx, before.Commit, known, s.options.Commit, s.options.Subfolder)
-	if err != nil { // the mirror may have lost the commit
-		return s.git.Tree(ctx, s.options.Commit, s.options.Subfolder)
+	if l.Renamed > 0 {
+		s.limit("paths", "%s no tree of git's own holds (empty parts, \".\", \"..\", \".git\"); they are shown with %% signs", which(l.Renamed, "path is written as", "paths are written as"))
 	}
-	s.before = before
-	return entries, nil
+	if l.Doubled > 0 {
+		s.limit("paths", "%s left out: the tree holds another entry of the same path", which(l.Doubled, "entry is", "entries are"))
+	}
+	return l.Entries, nil
+}
+
+// odd tells that an earlier listing may hold paths that are not as git has them.
+func odd(l *Listed) bool {
+	for i := range l.Files {
+		if strings.Contains(l.Files[i].Path, "%") {
+			return true
+		}
+	}
+	return false
+}
+
+func which(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
 }
 
 // roles tells what each file is for, as far as its path says; both processors

@@ -14,6 +14,7 @@ import (
 	"strings"
 
 	"juxtagram/core/recipe"
+	"juxtagram/core/repo"
 	"juxtagram/core/role"
 )
 
@@ -62,7 +63,7 @@ func Of(in Input) (list []Part, of []int) {
 		f := &in.Files[i]
 		of[i] = -1
 		for dir := path.Dir(f.Path); ; dir = path.Dir(dir) {
-			if dir == "." {
+			if dir == "." || dir == "/" {
 				dir = ""
 			}
 			if n, ok := at[dir]; ok {
@@ -129,7 +130,7 @@ func found(in Input) []Part {
 		}
 	}
 	inPart := func(p string) bool {
-		for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
+		for dir := range repo.Folders(p) {
 			if _, ok := by[dir]; ok {
 				return true
 			}

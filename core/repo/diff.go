@@ -63,6 +63,7 @@ var changeArgs = []string{"diff-tree", "--stdin", "--root", "-r", "-z", "--raw",
 type rawParser struct {
 	br     *bufio.Reader
 	intern map[string]string
+	odd    bool // SafePath rewrote a path
 }
 
 func (p *rawParser) field() (string, error) {
@@ -119,7 +120,9 @@ func (p *rawParser) run(do func(string, []Change) error) error {
 		if err != nil {
 			return err
 		}
-		changes = append(changes, c)
+		if changes = append(changes, c); len(changes) > DefaultTreeLimits.Entries {
+			return &TreeLimitError{fmt.Sprintf("commit %.12s changes more than %d files", id, DefaultTreeLimits.Entries)}
+		}
 	}
 }
 
@@ -138,6 +141,12 @@ func (p *rawParser) change(head string) (Change, error) {
 	if c.Path, err = p.field(); err != nil {
 		return c, io.ErrUnexpectedEOF
 	}
+	var odd [2]bool
+	c.Path, odd[0] = SafePath(c.Path)
+	if c.OldPath != "" {
+		c.OldPath, odd[1] = SafePath(c.OldPath)
+	}
+	p.odd = p.odd || odd[0] || odd[1]
 	return c, nil
 }
 

@@ -19,31 +19,148 @@ type Entry struct {
 }
 
 // Folder lists what lies right below a folder ("" for the root) of a commit's
-// tree, in git's order; folders have the mode "folder" and their tree's id.
+// tree, in git's order; folders have the mode "folder" and their tree's id. The DefaultTreeLimits hold.
 func (g *Git) Folder(ctx context.Context, commit, dir string) ([]Entry, error) {
 	args := []string{"--literal-pathspecs", "ls-tree", "-z", "--full-tree", commit}
 	if dir != "" {
 		args = append(args, "--", strings.TrimSuffix(dir, "/")+"/")
 	}
-	out, err := g.Run(ctx, args...)
+	list := []Entry{}
+	limits := DefaultTreeLimits
+	err := g.stream(ctx, nil, func(r io.Reader) error {
+		br := bufio.NewReaderSize(r, 1<<18)
+		for {
+			e, err := readEntry(br, commit)
+			if err == io.EOF {
+				return nil
+			}
+			if err == nil {
+				err = limits.count(e.Path)
+			}
+			if err != nil {
+				return err
+			}
+			e.Path, _ = SafePath(e.Path)
+			list = append(list, e)
+		}
+	}, args...)
+	return list, err
+}
+
+// TreeLimits bound what a tree may unfold to: a few objects can stand for more paths
+// than a disk holds.
+type TreeLimits struct {
+	Entries int
+	Depth   int   // parts of a path
+	Bytes   int64 // of all paths together
+}
+
+// DefaultTreeLimits are far beyond any real repository.
+var DefaultTreeLimits = TreeLimits{Entries: 2_000_000, Depth: 200, Bytes: 512 << 20}
+
+// TreeLimitError tells that a tree is beyond the limits.
+type TreeLimitError struct{ Reason string }
+
+func (e *TreeLimitError) Error() string { return e.Reason }
+
+// count adds a path.
+func (l *TreeLimits) count(path string) error {
+	switch l.Entries, l.Bytes = l.Entries-1, l.Bytes-int64(len(path)); {
+	case l.Entries < 0:
+		return &TreeLimitError{fmt.Sprintf("its tree unfolds to more than %d files", DefaultTreeLimits.Entries)}
+	case l.Bytes < 0:
+		return &TreeLimitError{fmt.Sprintf("the paths of its tree have more than %d MB together", DefaultTreeLimits.Bytes>>20)}
+	case strings.Count(path, "/") >= l.Depth:
+		return &TreeLimitError{fmt.Sprintf("its folders lie more than %d deep", l.Depth)}
+	}
+	return nil
+}
+
+// Listing is every path of a tree, in git's path order, each once.
+type Listing struct {
+	Entries []Entry
+	Renamed int // entries whose path SafePath rewrote
+	Doubled int // entries left out: another has their path, or it is a folder too
+}
+
+// Tree is the entries of List.
+func (g *Git) Tree(ctx context.Context, commit, prefix string) ([]Entry, error) {
+	l, err := g.List(ctx, commit, prefix)
 	if err != nil {
 		return nil, err
 	}
-	return entries(commit, out)
+	return l.Entries, nil
 }
 
-// Tree lists every path below prefix ("" for all) of a commit's tree, in git's
-// path order.
-func (g *Git) Tree(ctx context.Context, commit, prefix string) ([]Entry, error) {
+// List lists every path below prefix ("" for all) of a commit's tree. A
+// *TreeLimitError: it is beyond the DefaultTreeLimits.
+func (g *Git) List(ctx context.Context, commit, prefix string) (*Listing, error) {
 	args := []string{"--literal-pathspecs", "ls-tree", "-r", "-z", "--full-tree", commit}
 	if prefix != "" {
 		args = append(args, "--", strings.TrimSuffix(prefix, "/")+"/")
 	}
-	out, err := g.Run(ctx, args...)
+	l := &Listing{Entries: []Entry{}}
+	limits, sorted := DefaultTreeLimits, true
+	err := g.stream(ctx, nil, func(r io.Reader) error {
+		br := bufio.NewReaderSize(r, 1<<18)
+		for {
+			e, err := readEntry(br, commit)
+			if err == io.EOF {
+				return nil
+			}
+			if err == nil {
+				err = limits.count(e.Path)
+			}
+			if err != nil {
+				return err
+			}
+			renamed := false
+			if e.Path, renamed = SafePath(e.Path); renamed {
+				l.Renamed++
+			}
+			if n := len(l.Entries); n > 0 && l.Entries[n-1].Path >= e.Path {
+				sorted = false
+			}
+			l.Entries = append(l.Entries, e)
+		}
+	}, args...)
 	if err != nil {
 		return nil, err
 	}
-	return entries(commit, out)
+	if !sorted {
+		slices.SortStableFunc(l.Entries, func(a, b Entry) int { return strings.Compare(a.Path, b.Path) })
+	}
+	l.single()
+	return l, nil
+}
+
+// single leaves out entries that have the path of another, or of a folder.
+func (l *Listing) single() {
+	folders := map[string]bool{}
+	last := ""
+	for i := range l.Entries {
+		p := l.Entries[i].Path
+		end := strings.LastIndexByte(p, '/')
+		if end < 0 || p[:end] == last {
+			continue
+		}
+		last = p[:end]
+		for dir := range Folders(p) {
+			if folders[dir] {
+				break
+			}
+			folders[dir] = true
+		}
+	}
+	kept := l.Entries[:0]
+	for i, e := range l.Entries {
+		if folders[e.Path] || i > 0 && len(kept) > 0 && kept[len(kept)-1].Path == e.Path {
+			l.Doubled++
+			continue
+		}
+		kept = append(kept, e)
+	}
+	l.Entries = kept
 }
 
 // TreeAfter is Tree where the tree of another commit is known: git compares the two.
@@ -69,6 +186,9 @@ func (g *Git) TreeAfter(ctx context.Context, before string, entries []Entry, com
 			if err != nil {
 				return err
 			}
+			if p.odd {
+				return fmt.Errorf("git diff-tree %s %s: a path is not as git writes it", before, commit)
+			}
 			n, was := slices.BinarySearchFunc(entries, d.Path, func(e Entry, path string) int { return strings.Compare(e.Path, path) })
 			if was == (d.Status == 'A') || n == 0 && len(out) > 0 && out[len(out)-1].Path >= d.Path {
 				return fmt.Errorf("git diff-tree %s %s: %q is not as it was listed", before, commit, d.Path)
@@ -85,23 +205,24 @@ func (g *Git) TreeAfter(ctx context.Context, before string, entries []Entry, com
 	return append(out, entries...), err
 }
 
-// entries reads what git ls-tree -z printed.
-func entries(commit string, out []byte) ([]Entry, error) {
-	entries := make([]Entry, 0, bytes.Count(out, []byte{0}))
-	for len(out) > 0 {
-		end := bytes.IndexByte(out, 0)
-		tab := bytes.IndexByte(out, '\t')
-		if end < 0 || tab < 0 || tab > end {
-			return nil, fmt.Errorf("git ls-tree %s: cannot read its output", commit)
-		}
-		f := bytes.Fields(out[:tab])
-		if len(f) != 3 {
-			return nil, fmt.Errorf("git ls-tree %s: cannot read %q", commit, out[:tab])
-		}
-		entries = append(entries, Entry{Path: string(out[tab+1 : end]), Mode: modeName(string(f[0])), Blob: string(f[2])})
-		out = out[end+1:]
+// readEntry reads one line of git ls-tree -z; io.EOF: there is none.
+func readEntry(br *bufio.Reader, commit string) (Entry, error) {
+	line, err := br.ReadSlice(0)
+	if err == bufio.ErrBufferFull {
+		return Entry{}, &TreeLimitError{"a path of its tree is longer than any file system can hold"}
 	}
-	return entries, nil
+	if err != nil {
+		if len(line) > 0 {
+			err = io.ErrUnexpectedEOF
+		}
+		return Entry{}, err
+	}
+	head, path, ok := bytes.Cut(line[:len(line)-1], []byte{'\t'})
+	f := bytes.Fields(head)
+	if !ok || len(f) != 3 {
+		return Entry{}, fmt.Errorf("git ls-tree %s: cannot read %.100q", commit, head)
+	}
+	return Entry{Path: string(path), Mode: modeName(string(f[0])), Blob: string(f[2])}, nil
 }
 
 func modeName(mode string) string {

@@ -94,7 +94,7 @@ func NewWhole(files []File, l *links.Links, g *links.Graph, rank []float64, sour
 		acting[i] = effects.File{Language: f.Language, Role: f.Role}
 		alike[i] = twins.File{Path: f.Path, Language: f.Language, Skip: f.Role != role.Source && f.Role != role.Configuration && f.Role != role.Build}
 		for dir := path.Dir(f.Path); ; dir = path.Dir(dir) {
-			if dir == "." {
+			if dir == "." || dir == "/" {
 				dir = ""
 			}
 			w.folders[dir] = append(w.folders[dir], i)
