@@ -3,14 +3,11 @@ package intake
 import (
 	"bytes"
 	"context"
-	"errors"
-	"io/fs"
 	"maps"
 	"net/url"
 	"os"
 	"path/filepath"
 	"slices"
-	"strings"
 	"time"
 
 	"juxtagram/core/repo"
@@ -124,14 +121,12 @@ var fetchArgs = []string{"fetch", "--quiet", "--prune", "--no-tags", "--no-recur
 // copyAgain copies what a folder has and the mirror has not, and moves the
 // mirror's refs to where the folder's are. What is not committed is never read.
 func copyAgain(ctx context.Context, g *repo.Git, source string, o Options) error {
-	real, err := within(source, o.Roots)
+	gitDir, common, err := gitFolders(source, o.Roots)
 	if err != nil {
 		return err
 	}
-	gitDir, common, err := gitFolders(real, o.Roots)
-	if err != nil {
-		return err
-	}
+	defer gitDir.Close()
+	defer common.Close()
 	if err := checkForeign(common); err != nil {
 		return err
 	}
@@ -140,14 +135,14 @@ func copyAgain(ctx context.Context, g *repo.Git, source string, o Options) error
 	if err != nil {
 		return err
 	}
-	head, err := readSmall(filepath.Join(gitDir, "HEAD"))
-	if err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return refuse("cannot read HEAD: %v", err)
-	}
-	if err := copyObjects(ctx, filepath.Join(common, "objects"), filepath.Join(g.Dir(), "objects"), &o); err != nil {
+	head, err := readHead(gitDir)
+	if err != nil {
 		return err
 	}
-	if b, err := readSmall(filepath.Join(common, "shallow")); err == nil && shallowFile.Match(b) {
+	if err := copyObjects(ctx, common, filepath.Join(g.Dir(), "objects"), &o); err != nil {
+		return err
+	}
+	if b, err := common.read("shallow"); err == nil && shallowFile.Match(b) {
 		if err := os.WriteFile(filepath.Join(g.Dir(), "shallow"), b, 0o644); err != nil {
 			return err
 		}
@@ -168,7 +163,7 @@ func copyAgain(ctx context.Context, g *repo.Git, source string, o Options) error
 	if _, err := g.RunInput(ctx, &gone, "update-ref", "--stdin"); err != nil {
 		return err
 	}
-	lost, err := setRefs(ctx, g, refs, strings.TrimSpace(string(head)))
+	lost, err := setRefs(ctx, g, refs, head)
 	if err != nil {
 		return err
 	}

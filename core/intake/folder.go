@@ -7,58 +7,58 @@ import (
 	"io"
 	"io/fs"
 	"os"
-	"os/exec"
 	"path"
 	"path/filepath"
 	"regexp"
 	"strings"
-
-	"juxtagram/core/repo"
+	"time"
 )
 
 // Folder takes in the repository at a folder of this machine: a work tree, a
 // linked work tree, or a bare repository. The folder is only read.
 func Folder(ctx context.Context, dir, source string, o Options) (_ Taken, err error) {
-	real, err := within(source, o.Roots)
+	gitDir, common, err := gitFolders(source, o.Roots)
 	if err != nil {
 		return Taken{}, err
 	}
-	gitDir, common, err := gitFolders(real, o.Roots)
-	if err != nil {
-		return Taken{}, err
-	}
+	defer gitDir.Close()
+	defer common.Close()
 	defer clean(dir, &err)
 	return copyRepository(ctx, dir, gitDir, common, "folder", o)
 }
 
-// within resolves a folder and checks that it lies below one of roots.
-func within(source string, roots []string) (string, error) {
+// within resolves a folder and checks that it lies below one of roots, which it tells,
+// resolved too; nil: any folder, itself the root.
+func within(source string, roots []string) (real, root string, err error) {
 	abs, err := filepath.Abs(source)
 	if err != nil {
-		return "", refuse("%s: %v", source, err)
+		return "", "", refuse("%s: no such folder", source)
 	}
-	real, err := filepath.EvalSymlinks(abs)
-	if err != nil {
-		return "", refuse("%s: no such folder", source)
-	}
+	real, err = filepath.EvalSymlinks(abs)
 	if roots == nil {
-		return real, nil
+		if err != nil {
+			return "", "", refuse("%s: no such folder", source)
+		}
+		return real, real, nil
 	}
 	named := false
 	for _, root := range roots {
-		r, err := filepath.EvalSymlinks(root)
-		if err != nil {
+		r, rootErr := filepath.EvalSymlinks(root)
+		if rootErr != nil {
 			continue
 		}
-		if isBelow(real, r) {
-			return real, nil
+		if err == nil && isBelow(real, r) {
+			return real, r, nil
 		}
 		named = named || isBelow(abs, r) || isBelow(abs, root)
 	}
-	if named {
-		return "", refuse("%s leads out of the folders this server may read, through a symbolic link", source)
+	switch {
+	case !named:
+		return "", "", refuse("%s is not below the folders that may be read here", source)
+	case err != nil:
+		return "", "", refuse("%s: no such folder", source)
 	}
-	return "", refuse("%s is not below the folders this server may read", source)
+	return "", "", refuse("%s leads out of the folders that may be read here, through a symbolic link", source)
 }
 
 func isBelow(p, root string) bool {
@@ -66,100 +66,96 @@ func isBelow(p, root string) bool {
 	return err == nil && rel != ".." && !strings.HasPrefix(rel, ".."+string(filepath.Separator))
 }
 
-// gitFolders finds the folder with HEAD, and the one with objects and refs,
-// which differ for a linked work tree.
-func gitFolders(real string, roots []string) (gitDir, common string, err error) {
-	dot := filepath.Join(real, ".git")
-	info, statErr := os.Lstat(dot)
-	switch {
-	case statErr != nil && looksBare(real):
-		return real, real, nil
-	case statErr != nil:
-		return "", "", refuse("not a Git repository: there is no .git in %s", real)
-	case info.Mode()&fs.ModeSymlink != 0:
-		return "", "", refuse(".git is a symbolic link, which is not followed")
-	case info.IsDir():
-		return dot, dot, nil
-	}
-	b, err := readSmall(dot)
+// gitFolders opens the folder with HEAD, and the one with objects and refs,
+// which differ for a linked work tree. Both are the caller's to close.
+func gitFolders(source string, roots []string) (gitDir, common *foreign, err error) {
+	top, err := openForeign(source, roots)
 	if err != nil {
-		return "", "", refuse("cannot read .git: %v", err)
+		return nil, nil, err
 	}
-	to, ok := strings.CutPrefix(strings.TrimSpace(string(b)), "gitdir: ")
-	if !ok {
-		return "", "", refuse("not a Git repository: .git is a file of another kind")
+	defer top.Close()
+	info, statErr := top.Lstat(".git")
+	switch {
+	case statErr != nil && top.is("HEAD") && top.is("objects") && top.is("refs"): // bare
+		gitDir, err = openForeign(top.path, roots)
+	case statErr != nil:
+		return nil, nil, refuse("not a Git repository: there is no .git in %s", source)
+	case info.IsDir() || info.Mode()&fs.ModeSymlink != 0:
+		gitDir, err = top.sub(".git")
+	default:
+		gitDir, err = leadsTo(top, ".git", "gitdir: ", roots)
 	}
-	if !filepath.IsAbs(to) {
-		to = filepath.Join(real, to)
+	if err != nil {
+		return nil, nil, err
 	}
-	if gitDir, err = within(to, roots); err != nil {
-		return "", "", err
+	common, err = leadsTo(gitDir, "commondir", "", roots)
+	if errors.Is(err, fs.ErrNotExist) {
+		common, err = gitDir.sub(".")
 	}
-	common = gitDir
-	if b, err := readSmall(filepath.Join(gitDir, "commondir")); err == nil {
-		c := strings.TrimSpace(string(b))
-		if !filepath.IsAbs(c) {
-			c = filepath.Join(gitDir, c)
-		}
-		if common, err = within(c, roots); err != nil {
-			return "", "", err
-		}
+	if err != nil {
+		_ = gitDir.Close()
+		return nil, nil, err
 	}
 	return gitDir, common, nil
 }
 
-func looksBare(dir string) bool {
-	for _, name := range []string{"HEAD", "objects", "refs"} {
-		if _, err := os.Lstat(filepath.Join(dir, name)); err != nil {
-			return false
-		}
-	}
-	return true
-}
-
-func readSmall(p string) ([]byte, error) {
-	f, err := os.Open(p)
+// leadsTo opens the folder that a file names, which must lie below one of roots too.
+func leadsTo(f *foreign, name, prefix string, roots []string) (*foreign, error) {
+	b, err := f.read(name)
 	if err != nil {
 		return nil, err
 	}
-	defer f.Close()
-	info, err := f.Stat()
-	if err != nil || !info.Mode().IsRegular() {
-		return nil, errors.New("not a file")
+	to, ok := strings.CutPrefix(strings.TrimSpace(string(b)), prefix)
+	if !ok || to == "" || strings.ContainsAny(to, "\x00\n") {
+		return nil, refuse("not a Git repository: %s does not name a folder", name)
 	}
-	return io.ReadAll(io.LimitReader(f, 64<<20))
+	if !filepath.IsAbs(to) {
+		to = filepath.Join(f.path, to)
+	}
+	out, err := openForeign(to, roots)
+	if err != nil {
+		return nil, refuse("%s leads to a folder that is not there or may not be read here", name)
+	}
+	return out, nil
 }
 
 // copyRepository copies refs first and objects after them, so that objects
 // written meanwhile are only ever too many.
-func copyRepository(ctx context.Context, dir, gitDir, common, kind string, o Options) (Taken, error) {
+func copyRepository(ctx context.Context, dir string, gitDir, common *foreign, kind string, o Options) (Taken, error) {
 	taken := Taken{Kind: kind}
 	if err := checkForeign(common); err != nil {
 		return taken, err
 	}
-	format, err := objectFormat(ctx, common)
+	says, err := readSettings(ctx, common)
 	if err != nil {
 		return taken, err
 	}
+	taken.Notes = append(taken.Notes, says.doubts...)
 	o.say("reading refs")
 	refs, err := foreignRefs(common)
 	if err != nil {
 		return taken, err
 	}
-	head, _ := readSmall(filepath.Join(gitDir, "HEAD"))
-	g, err := create(ctx, dir, format)
+	head, err := readHead(gitDir)
 	if err != nil {
 		return taken, err
 	}
-	if err := copyObjects(ctx, filepath.Join(common, "objects"), filepath.Join(dir, "objects"), &o); err != nil {
+	if !headRef.MatchString(head) && !refID.MatchString(head) {
+		taken.Notes = append(taken.Notes, "its HEAD is missing or damaged; its newest branch stands in for it")
+	}
+	g, err := create(ctx, dir, says.format)
+	if err != nil {
 		return taken, err
 	}
-	if b, err := readSmall(filepath.Join(common, "shallow")); err == nil && shallowFile.Match(b) {
+	if err := copyObjects(ctx, common, filepath.Join(dir, "objects"), &o); err != nil {
+		return taken, err
+	}
+	if b, err := common.read("shallow"); err == nil && shallowFile.Match(b) {
 		if err := os.WriteFile(filepath.Join(dir, "shallow"), b, 0o644); err != nil {
 			return taken, err
 		}
 	}
-	lost, err := setRefs(ctx, g, refs, strings.TrimSpace(string(head)))
+	lost, err := setRefs(ctx, g, refs, head)
 	if err != nil {
 		return taken, err
 	}
@@ -175,46 +171,37 @@ func copyRepository(ctx context.Context, dir, gitDir, common, kind string, o Opt
 	return taken, finish(ctx, g, &o)
 }
 
+// readHead is what HEAD says; "": there is none.
+func readHead(gitDir *foreign) (string, error) {
+	b, err := gitDir.read("HEAD")
+	if errors.Is(err, fs.ErrNotExist) {
+		return "", nil
+	}
+	return strings.TrimSpace(string(b)), err
+}
+
 // standsIn tells whether some commits are to be taken for others.
-func standsIn(common string) bool {
-	if b, err := readSmall(filepath.Join(common, "packed-refs")); err == nil && bytes.Contains(b, []byte(" refs/replace/")) {
+func standsIn(common *foreign) bool {
+	if b, err := common.read("packed-refs"); err == nil && bytes.Contains(b, []byte(" refs/replace/")) {
 		return true
 	}
-	if list, err := os.ReadDir(filepath.Join(common, "refs", "replace")); err == nil && len(list) > 0 {
+	if list, err := fs.ReadDir(common.FS(), "refs/replace"); err == nil && len(list) > 0 {
 		return true
 	}
-	b, err := readSmall(filepath.Join(common, "info", "grafts"))
+	b, err := common.read("info/grafts")
 	return err == nil && len(bytes.TrimSpace(b)) > 0
 }
 
-func checkForeign(common string) error {
+func checkForeign(common *foreign) error {
 	for _, name := range []string{"objects/info/alternates", "objects/info/http-alternates"} {
-		if _, err := os.Lstat(filepath.Join(common, name)); err == nil {
+		if common.is(name) {
 			return refuse("the repository borrows objects from another one (alternates), which is not followed")
 		}
 	}
-	if _, err := os.Lstat(filepath.Join(common, "reftable")); err == nil {
+	if common.is("reftable") {
 		return refuse("the repository keeps its refs as reftable, which is not read yet; take it in by its address")
 	}
 	return nil
-}
-
-// objectFormat reads the one setting of a foreign configuration that says how
-// its objects are named. The file is read alone: includes are not followed.
-func objectFormat(ctx context.Context, common string) (string, error) {
-	cmd := exec.CommandContext(ctx, "git", "config", "--file", filepath.Join(common, "config"), "--no-includes", "--get", "extensions.objectformat")
-	cmd.Env = repo.Environ()
-	cmd.Dir = os.TempDir()
-	out, err := cmd.Output()
-	if err != nil {
-		return "", ctx.Err() // no such setting, or no configuration at all
-	}
-	switch f := strings.ToLower(strings.TrimSpace(string(out))); f {
-	case "sha1", "sha256":
-		return f, nil
-	default:
-		return "", refuse("objects are named by %.20q, which is not known here", f)
-	}
 }
 
 var (
@@ -223,17 +210,45 @@ var (
 	packName    = regexp.MustCompile(`^pack-[0-9a-f]{40,64}\.(pack|idx|rev)$`)
 )
 
+// errChanged tells that a file was there when it was listed, and was not when it was
+// to be copied: the source packed its objects meanwhile.
+var errChanged = errors.New("the repository changed while it was copied")
+
+// listings is how often the objects of a source that changes are listed anew, each time
+// after a longer pause.
+const listings = 10
+
 // copyObjects copies loose objects and packs, by name; anything else stays.
-func copyObjects(ctx context.Context, from, to string, o *Options) error {
-	root, err := os.OpenRoot(from)
-	if err != nil {
-		return refuse("not a Git repository: no objects in %s", filepath.Dir(from))
+func copyObjects(ctx context.Context, common *foreign, to string, o *Options) error {
+	from, err := common.sub("objects")
+	if errors.Is(err, fs.ErrNotExist) {
+		return refuse("not a Git repository: there are no objects")
 	}
-	defer root.Close()
+	if err != nil {
+		return err
+	}
+	defer from.Close()
+	for n := range listings {
+		if err = copyListed(ctx, from, to, o); !errors.Is(err, errChanged) {
+			return err
+		}
+		select {
+		case <-time.After(time.Duration(n) * 20 * time.Millisecond):
+		case <-ctx.Done():
+			return ctx.Err()
+		}
+	}
+	return refuse("the repository changes all the time; take it in when nobody works on it")
+}
+
+func copyListed(ctx context.Context, from *foreign, to string, o *Options) error {
 	files := 0
-	return fs.WalkDir(root.FS(), ".", func(p string, d fs.DirEntry, err error) error {
+	return fs.WalkDir(from.FS(), ".", func(p string, d fs.DirEntry, err error) error {
+		if errors.Is(err, fs.ErrNotExist) {
+			return errChanged
+		}
 		if err != nil {
-			return refuse("cannot read the repository: %v", err)
+			return refuse("objects/%s cannot be read", p)
 		}
 		if err := ctx.Err(); err != nil {
 			return err
@@ -252,27 +267,33 @@ func copyObjects(ctx context.Context, from, to string, o *Options) error {
 			return refuse("the repository is a partial clone: some of its objects are elsewhere")
 		}
 		loose := looseFolder.MatchString(path.Clean(dir)) && looseName.MatchString(name)
-		if !d.Type().IsRegular() || !loose && !(dir == "pack/" && packName.MatchString(name)) {
+		if !loose && !(dir == "pack/" && packName.MatchString(name)) {
 			return nil
+		}
+		if !d.Type().IsRegular() {
+			return refuse("objects/%s is no file (a pipe, socket, device or folder)", p)
 		}
 		if files++; files%500 == 1 {
 			o.say("copying objects: %d files", files)
 		}
-		return copyFile(root, p, filepath.Join(to, filepath.FromSlash(p)))
+		return copyFile(from, p, filepath.Join(to, filepath.FromSlash(p)))
 	})
 }
 
-func copyFile(root *os.Root, from, to string) error {
-	in, err := root.Open(from)
+func copyFile(root *foreign, from, to string) error {
+	if _, err := os.Lstat(to); err == nil {
+		return nil // an object never changes under its name
+	}
+	in, size, err := root.open(from)
+	if errors.Is(err, fs.ErrNotExist) {
+		return errChanged
+	}
 	if err != nil {
-		return refuse("cannot read objects/%s: %v", from, err)
+		return err
 	}
 	defer in.Close()
 	if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
 		return err
-	}
-	if _, err := os.Lstat(to); err == nil {
-		return nil // an object never changes under its name
 	}
 	// git must not find half an object, whenever this ends
 	out, err := os.CreateTemp(filepath.Dir(to), "incoming-")
@@ -280,7 +301,8 @@ func copyFile(root *os.Root, from, to string) error {
 		return err
 	}
 	defer os.Remove(out.Name())
-	if _, err := io.Copy(out, in); err != nil {
+	// not more than it had: it may be written to for ever
+	if _, err := io.Copy(out, io.LimitReader(in, size)); err != nil {
 		_ = out.Close()
 		return err
 	}

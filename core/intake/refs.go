@@ -5,8 +5,6 @@ import (
 	"context"
 	"errors"
 	"io/fs"
-	"os"
-	"path/filepath"
 	"regexp"
 	"sort"
 	"strings"
@@ -23,39 +21,36 @@ var (
 
 // foreignRefs reads branches and tags as files: packed ones, then loose ones,
 // which win.
-func foreignRefs(common string) (map[string]string, error) {
+func foreignRefs(common *foreign) (map[string]string, error) {
 	refs := map[string]string{}
-	if b, err := readSmall(filepath.Join(common, "packed-refs")); err == nil {
-		for _, l := range strings.Split(string(b), "\n") {
-			if m := refLine.FindStringSubmatch(strings.TrimRight(l, "\r")); m != nil {
-				refs[m[2]] = m[1]
-			}
+	b, err := common.read("packed-refs")
+	if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return nil, err
+	}
+	for l := range strings.SplitSeq(string(b), "\n") {
+		if m := refLine.FindStringSubmatch(strings.TrimRight(l, "\r")); m != nil {
+			refs[m[2]] = m[1]
 		}
 	}
-	root, err := os.OpenRoot(common)
-	if err != nil {
-		return nil, refuse("cannot read %s: %v", common, err)
-	}
-	defer root.Close()
 	for _, under := range []string{"refs/heads", "refs/tags"} {
-		err := fs.WalkDir(root.FS(), under, func(p string, d fs.DirEntry, err error) error {
-			if err != nil {
-				if errors.Is(err, fs.ErrNotExist) {
-					return nil
-				}
-				return err
-			}
-			if d.Type()&fs.ModeSymlink != 0 {
-				return refuse("%s is a symbolic link, which is not followed", p)
-			}
-			if !d.Type().IsRegular() {
+		err := fs.WalkDir(common.FS(), under, func(p string, d fs.DirEntry, err error) error {
+			if errors.Is(err, fs.ErrNotExist) {
 				return nil
 			}
-			b, err := fs.ReadFile(root.FS(), p)
+			if err != nil {
+				return refuse("%s cannot be read", p)
+			}
+			if d.IsDir() {
+				return nil
+			}
+			b, err := common.read(p)
+			if errors.Is(err, fs.ErrNotExist) {
+				return nil
+			}
 			if err == nil && refID.MatchString(strings.TrimSpace(string(b))) {
 				refs[p] = strings.TrimSpace(string(b))
 			}
-			return nil
+			return err
 		})
 		if err != nil {
 			return nil, err

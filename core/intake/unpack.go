@@ -52,7 +52,12 @@ func unpackRepository(ctx context.Context, dir, file string, s shape, o Options)
 	if err != nil {
 		return Taken{}, err
 	}
-	return copyRepository(ctx, dir, temp, temp, "archive", o)
+	folder, err := openForeign(temp, nil)
+	if err != nil {
+		return Taken{}, err
+	}
+	defer folder.Close()
+	return copyRepository(ctx, dir, folder, folder, "archive", o)
 }
 
 func wantedGitFile(name string) bool {
