@@ -1,6 +1,7 @@
 package draft
 
 import (
+	"cmp"
 	"container/heap"
 	"maps"
 	"slices"
@@ -61,6 +62,16 @@ const (
 	rounds = 12
 )
 
+// wholeEffort is up to how many files times minutes a choice is tried as often as it may.
+const wholeEffort = 500_000
+
+// effort is how often out of most a choice is tried: a choice takes longer the more files
+// there are to choose from and the more minutes to fill, and somebody waits.
+func (g *Ground) effort(minutes, most int) int {
+	size := min(len(g.opens), mostOptions) * minutes
+	return max(1, min(most, most*wholeEffort/max(1, size)))
+}
+
 // Task is what is to be chosen.
 type Task struct {
 	Minutes   int
@@ -102,7 +113,7 @@ func (g *Ground) choose(t *Task, weighed *ledger) ([]Reading, float64) {
 	c.start(t.Read)
 	c.run()
 	best := c
-	for n := 0; n < rounds && best.margin() < enough; n++ {
+	for n := 0; n < g.effort(minutes, rounds) && best.margin() < enough; n++ {
 		again := &chooser{ledger: c.anew(), led: c.led, from: c.from, leave: t.Leave, left: minutes, beside: t.beside}
 		again.start(t.Read)
 		again.run()
@@ -241,6 +252,11 @@ func (c *chooser) chain(file int) []int {
 	return out
 }
 
+// mostOptions is how many files are weighed against each other, those with the most to
+// gain in a minute, besides what is close to a chosen one. The longest draft reads less
+// than half as many.
+const mostOptions = 3000
+
 // strayShare is how many of a hundred chosen files nothing need lead to.
 const strayShare = 3
 
@@ -254,6 +270,12 @@ func (c *chooser) run() {
 				best = append(best, o)
 			}
 		}
+	}
+	if len(best) > mostOptions {
+		slices.SortFunc(best, func(a, b *option) int {
+			return cmp.Or(cmp.Compare(b.rate(), a.rate()), cmp.Compare(a.file, b.file))
+		})
+		best = best[:mostOptions]
 	}
 	strays := c.spend(best, c.led)
 	if c.left > 0 {
@@ -270,6 +292,10 @@ func (c *chooser) spend(best options, led bool) (strays options) {
 	c.best = best
 	heap.Init(&c.best)
 	for c.left > 0 && c.best.Len() > 0 {
+		if c.best[0].cost > c.left {
+			c.affordable()
+			continue
+		}
 		o := heap.Pop(&c.best).(*option)
 		now := c.next(o.file)
 		switch {
@@ -300,6 +326,12 @@ func (c *chooser) spend(best options, led bool) (strays options) {
 		}
 	}
 	return strays
+}
+
+// affordable leaves out the steps that take more minutes than are left.
+func (c *chooser) affordable() {
+	c.best = slices.DeleteFunc(c.best, func(o *option) bool { return o.cost > c.left })
+	heap.Init(&c.best)
 }
 
 // takeChain chooses a file with those that lead to it, where that is worth its

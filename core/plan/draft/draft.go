@@ -79,6 +79,7 @@ func (d *drafts) tryAll(t Task, weights []float64) {
 	if t.Weights.Close == 0 {
 		weights = weights[:1]
 	}
+	weights = weights[:d.g.effort(t.Minutes, len(weights))]
 	made := make([]*attempt, len(weights))
 	var all sync.WaitGroup
 	for i, k := range weights {
