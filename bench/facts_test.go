@@ -61,7 +61,7 @@ func parsedBlobs(b *testing.B, g *repo.Git) []text {
 		}
 	}
 	n := 0
-	if err := g.EachBlob(ctx, ids, func(_ string, content []byte) error {
+	if err := g.EachBlob(ctx, ids, func(_ string, content []byte, _ error) error {
 		out[n].content = content
 		n++
 		return nil

@@ -71,7 +71,7 @@ func TestTheStoryEndsInTheFinalFiles(t *testing.T) {
 		ids = append(ids, e.Blob)
 	}
 	i := 0
-	require.NoError(t, g.EachBlob(ctx, ids, func(_ string, content []byte) error {
+	require.NoError(t, g.EachBlob(ctx, ids, func(_ string, content []byte, _ error) error {
 		assert.Equal(t, string(files[entries[i].Path]), string(content), entries[i].Path)
 		i++
 		return nil

@@ -57,6 +57,9 @@ func (r *Runner) fetchOnce(ctx context.Context, id int64) (again bool, err error
 			return false, err
 		}
 	}
+	if err := r.store.UpdateRepository(ctx, id, map[string]any{"bytes": size(r.Mirror(id))}); err != nil {
+		return false, err
+	}
 	if len(out.News) > 0 {
 		if err := r.store.TurnHistory(ctx, id); err != nil {
 			return false, err
@@ -79,7 +82,10 @@ func (r *Runner) updateMirror(ctx context.Context, id int64) outcome {
 	if err != nil {
 		return outcome{Failed: err.Error()}
 	}
-	o, err := r.options(p, func(string) {})
+	if err := r.Room(); err != nil {
+		return failed(err)
+	}
+	o, err := r.options(ctx, p, func(string) {})
 	if err != nil {
 		return failed(err)
 	}

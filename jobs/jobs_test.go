@@ -2,6 +2,7 @@ package jobs_test
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"log/slog"
 	"os"
@@ -15,6 +16,7 @@ import (
 
 	"juxtagram/core/intake"
 	"juxtagram/core/reader"
+	"juxtagram/core/repo"
 	"juxtagram/core/repo/repotest"
 	"juxtagram/core/sandbox"
 	"juxtagram/jobs"
@@ -161,22 +163,40 @@ func TestWorkThatSomebodyIsAtIsLeftAlone(t *testing.T) {
 	require.NoError(t, r.Stop(ctx))
 }
 
-func TestADamagedObjectFailsTheSurveyWithWords(t *testing.T) {
+func TestADamagedObjectIsNamedAndTheRestSurveyed(t *testing.T) {
 	s, src := pgtest.Store(t), repotest.New(t)
-	src.Write("a.go", "package a\n", "b.go", "package b\n").Commit("one")
+	src.Write("a.go", "package a\n", "b.go", "package b\n", "c.go", "package c\n").Commit("one")
+	src.Write("d/d.go", "package d\n", "b.go", "package b // more\n").Commit("two")
 	r := runner(t, s, t.TempDir(), filepath.Dir(src.Dir))
 	require.NoError(t, r.Start(ctx))
 	defer func() { require.NoError(t, r.Stop(ctx)) }()
 	p := takenIn(t, s, r, src.Dir)
-	blob := src.Git("rev-parse", "HEAD:b.go")
-	require.NoError(t, os.Remove(filepath.Join(r.Mirror(p.ID), "objects", blob[:2], blob[2:])))
+	object := func(name string) string {
+		id := src.Git("rev-parse", name)
+		return filepath.Join(r.Mirror(p.ID), "objects", id[:2], id[2:])
+	}
+	require.NoError(t, os.Remove(object("HEAD:b.go")))       // missing
+	require.NoError(t, os.Chmod(object("HEAD:c.go"), 0o644)) // not what its id stands for
+	other, err := os.ReadFile(object("HEAD:a.go"))
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(object("HEAD:c.go"), other, 0o644))
+	require.NoError(t, os.Remove(object("HEAD:d"))) // a folder
 	v, err := r.QueueSurvey(ctx, p)
 	require.NoError(t, err)
-	await(t, "failed", func() bool { return state(t, s, v.ID) == store.Failed })
+	await(t, "complete", func() bool { return state(t, s, v.ID) == store.Complete })
 	v, err = s.Survey(ctx, v.ID)
 	require.NoError(t, err)
-	assert.Contains(t, v.Problem, blob)
-	assert.Contains(t, v.Problem, "missing or damaged")
+	var o store.Overview
+	require.NoError(t, json.Unmarshal(v.Overview, &o))
+	limits := fmt.Sprint(o.Limits)
+	for name, path := range map[string]string{"HEAD:b.go": "b.go: object ", "HEAD:c.go": "c.go: object ", "HEAD:d": "the folder d is not listed: object "} {
+		assert.Contains(t, limits, path+src.Git("rev-parse", name)+" is missing or damaged")
+	}
+	assert.Contains(t, limits, "the changes of 1 commit are not counted")
+	assert.Equal(t, 3, o.Counts.Files)
+	_, err = r.Git(p.ID).Blobs().Read(src.Git("rev-parse", "HEAD:c.go"), 1<<20)
+	var damaged *repo.DamagedError
+	assert.ErrorAs(t, err, &damaged, "another content is never shown under an id")
 }
 
 func TestSecretsAreSealed(t *testing.T) {

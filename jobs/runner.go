@@ -18,7 +18,6 @@ import (
 	"github.com/riverqueue/river/rivertype"
 	"gocloud.dev/blob"
 
-	"juxtagram/core/intake"
 	"juxtagram/core/repo"
 	"juxtagram/core/sandbox"
 	"juxtagram/store"
@@ -33,17 +32,19 @@ const (
 
 // Config says where and how a runner works.
 type Config struct {
-	Data      string        // the installation's folder
-	Roots     []string      // folders below which folders may be taken in
-	Protocols []string      // that addresses may use; nil: https and ssh
-	AskPass   string        // this program, as git is to call it for a password
-	Key       []byte        // 32 bytes: the installation's key
-	AnswerIn  time.Duration // 0: intake's own
-	FetchIn   time.Duration
-	Workers   int            // side by side; 0: 2
-	Limits    sandbox.Limits // of each job
-	InProcess bool           // jobs are done in this process, without limits
-	Logger    *slog.Logger   `json:"-"`
+	Data         string        // the installation's folder
+	Roots        []string      // folders below which folders may be taken in
+	Protocols    []string      // that addresses may use; nil: https and ssh
+	PrivateHosts []string      // hosts and networks that may be asked although they are not public
+	AskPass      string        // this program, as git is to call it for a password
+	Key          []byte        // 32 bytes: the installation's key
+	AnswerIn     time.Duration // 0: intake's own
+	FetchIn      time.Duration
+	Workers      int            // side by side; 0: 2
+	Limits       sandbox.Limits // of each job
+	FreeShare    float64        // of the disk, below which nothing is taken in; 0: not looked at
+	InProcess    bool           // jobs are done in this process, without limits
+	Logger       *slog.Logger   `json:"-"`
 }
 
 // Runner queues work and, once started, does it.
@@ -238,16 +239,4 @@ func emptyFolder(dir string) error {
 		}
 	}
 	return nil
-}
-
-// words tells a person why something failed.
-func words(err error) string {
-	var damaged *repo.Error
-	switch {
-	case intake.IsRefused(err):
-		return err.Error()
-	case errors.As(err, &damaged):
-		return "the repository is damaged: " + err.Error()
-	}
-	return err.Error()
 }

@@ -17,8 +17,9 @@ func TestAPanicEndsTheWorkWithAWord(t *testing.T) {
 		_ = none[len(none)]
 		return nil
 	})
-	assert.ErrorContains(t, err, "index out of range")
-	assert.NotContains(t, err.Error(), "goroutine", "the stack is for the log")
+	assert.Contains(t, words(err), "a fault of Juxtagram itself")
+	assert.NotContains(t, err.Error(), "index out of range", "what and where are for the log")
+	assert.Contains(t, logged.String(), "index out of range")
 	assert.Contains(t, logged.String(), "safely_test.go")
 	plain := errors.New("plain")
 	assert.Equal(t, plain, r.safely(func() error { return plain }))

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"runtime"
 	"runtime/debug"
 	"sync"
@@ -104,7 +103,7 @@ func (r *Runner) safely(do func() error) (err error) {
 	defer func() {
 		if x := recover(); x != nil {
 			r.config.Logger.Error("a fault of our own", "panic", x, "stack", string(debug.Stack()))
-			err = fmt.Errorf("a fault of Juxtagram itself, not of the repository: %v", x)
+			err = &fault{x}
 		}
 	}()
 	return do()

@@ -33,7 +33,7 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 	if err != nil {
 		return err // stopped, or an end that nobody expected: taken up again
 	}
-	set := map[string]any{"doing": "", "state": store.NeedsPin, "problem": ""}
+	set := map[string]any{"doing": "", "state": store.NeedsPin, "problem": "", "bytes": size(r.Mirror(id))}
 	if out.Problem != "" {
 		set["state"], set["problem"] = store.TakeFailed, out.Problem
 	} else if len(out.Notes) > 0 {
@@ -62,6 +62,9 @@ func (r *Runner) makeMirror(ctx context.Context, id int64) outcome {
 	if err != nil {
 		return outcome{Failed: err.Error()}
 	}
+	if err := r.Room(); err != nil {
+		return failed(err)
+	}
 	mirror := r.Mirror(id)
 	if err := os.RemoveAll(mirror); err != nil { // of a process that ended half-way
 		return outcome{Failed: err.Error()}
@@ -80,7 +83,7 @@ func (r *Runner) makeMirror(ctx context.Context, id int64) outcome {
 }
 
 func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string, say func(string)) (intake.Taken, error) {
-	o, err := r.options(p, say)
+	o, err := r.options(ctx, p, say)
 	if err != nil {
 		return intake.Taken{}, err
 	}
@@ -94,12 +97,14 @@ func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string,
 }
 
 // options are those by which a repository is taken in and fetched.
-func (r *Runner) options(p *store.Repository, say func(string)) (intake.Options, error) {
-	o := intake.Options{Roots: r.config.Roots, Protocols: r.config.Protocols, AskPass: r.config.AskPass,
-		AnswerIn: r.config.AnswerIn, FetchIn: r.config.FetchIn, Progress: say}
-	if o.Roots == nil {
-		o.Roots = []string{}
+func (r *Runner) options(ctx context.Context, p *store.Repository, say func(string)) (intake.Options, error) {
+	roots, err := r.RootsOf(ctx, p.CreatedBy)
+	if err != nil {
+		return intake.Options{}, err
 	}
+	o := intake.Options{Roots: roots, Protocols: r.config.Protocols, AskPass: r.config.AskPass,
+		Reach:    &intake.Reach{Allowed: r.config.PrivateHosts, Redirect: redirect},
+		AnswerIn: r.config.AnswerIn, FetchIn: r.config.FetchIn, Progress: say}
 	if len(p.Credential) > 0 {
 		c, err := r.open(p.Credential)
 		if err != nil {

@@ -171,7 +171,7 @@ func TestASearchIsStreamedAndTellsItsEnd(t *testing.T) {
 	status, _ := c.do("GET", at+"/search?text=", nil)
 	assert.Equal(t, 422, status)
 	status, _ = c.do("GET", at+"/search?text=a%00b", nil)
-	assert.Equal(t, 422, status)
+	assert.Equal(t, 400, status)
 }
 
 func TestWhoRefersToAnAsset(t *testing.T) {

@@ -5,7 +5,6 @@ import (
 	"context"
 	"encoding/xml"
 	"fmt"
-	"net/url"
 	"strings"
 	"time"
 
@@ -72,11 +71,7 @@ func (s *Server) threadFeed(ctx context.Context, _ *who, in *struct {
 		return nil, err
 	}
 	return &huma.StreamResponse{Body: func(hc huma.Context) {
-		scheme := "http"
-		if s.config.Secure {
-			scheme = "https"
-		}
-		page := fmt.Sprintf("%s/r/%d/notes", (&url.URL{Scheme: scheme, Host: hc.Host()}).String(), w.repository.ID)
+		page := fmt.Sprintf("%s/r/%d/notes", s.address(), w.repository.ID)
 		f := atomFeed{ID: page, Title: w.repository.Name + ": new threads", Updated: time.Unix(0, 0).UTC().Format(time.RFC3339), Link: []atomLink{{"alternate", page}}, Author: atomName{w.repository.Name}}
 		for i := len(threads) - 1; i >= 0 && len(f.Entries) < feedEntries; i-- {
 			a := &threads[i]

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"net/url"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -102,11 +101,7 @@ func (s *Server) feed(ctx context.Context, _ *who, in *struct {
 		return nil, problem(http.StatusUnprocessableEntity, "not-understood", problems[0].Why)
 	}
 	return &huma.StreamResponse{Body: func(hc huma.Context) {
-		scheme := "http"
-		if s.config.Secure {
-			scheme = "https"
-		}
-		base := (&url.URL{Scheme: scheme, Host: hc.Host()}).String()
+		base := s.address()
 		f := l.feed(w.repository, base, sel)
 		hc.SetHeader("Content-Type", "application/atom+xml; charset=utf-8")
 		hc.SetHeader("Cache-Control", "private, max-age=60")

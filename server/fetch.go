@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strconv"
 	"strings"
 	"time"
 
@@ -98,40 +99,69 @@ func (s *Server) makeHook(ctx context.Context, w *who, _ *RepositoryPath) (*body
 	if err := s.store.UpdateRepository(ctx, w.repository.ID, map[string]any{"hook_secret": sealed}); err != nil {
 		return nil, err
 	}
-	return answer(HookInfo{fmt.Sprintf("/api/hooks/%d", w.repository.ID), secret, signatureHeader + ": sha256=, then the HMAC-SHA-256 of the request's body with the secret, in hexadecimal digits"}), nil
+	return answer(HookInfo{fmt.Sprintf("/api/hooks/%d", w.repository.ID), secret, signatureHeader + ": t=TIME,sha256=DIGITS, where TIME is in seconds since 1970, at most five minutes from now, and DIGITS are the HMAC-SHA-256 of TIME, a dot and the request's body with the secret, in hexadecimal. Each call is taken once"}), nil
 }
 
 func (s *Server) endHook(ctx context.Context, w *who, _ *RepositoryPath) (*none, error) {
 	return &none{}, s.store.UpdateRepository(ctx, w.repository.ID, map[string]any{"hook_secret": nil})
 }
 
+// Calls count for so long after the time they carry; each is taken once.
+const callValid = 5 * time.Minute
+
+// callTries is how many calls that are not signed are looked at from one network, before
+// they have to wait.
+const callTries = 60
+
 // called takes a signed call. Whatever is wrong is answered the same.
 func (s *Server) called(ctx context.Context, _ *who, in *struct {
+	carrier
 	Repository int64  `path:"repository"`
-	Signature  string `header:"Juxtagram-Signature" maxLength:"200" doc:"sha256= and the HMAC-SHA-256 of the body"`
+	Signature  string `header:"Juxtagram-Signature" maxLength:"200" doc:"t= and the time in seconds since 1970, a comma, sha256= and the HMAC-SHA-256 of that time, a dot and the body"`
 	RawBody    []byte `contentType:"application/octet-stream"`
 }) (*none, error) {
-	refused := problem(http.StatusUnauthorized, "not-signed", "this call is not signed with the repository's secret")
-	name := fmt.Sprintf("hook %d", in.Repository)
-	if err := s.guard.check(name); err != nil {
+	passed, err := s.guard.begin(map[string]int{"calls from " + networkOf(in.hctx): callTries})
+	if err != nil {
 		return nil, err
 	}
 	p, err := s.store.Repository(ctx, in.Repository)
-	if err != nil || len(p.HookSecret) == 0 {
-		return nil, refused
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, err
 	}
-	secret, err := s.jobs.OpenBytes(p.HookSecret)
+	secret := []byte{}
+	if err == nil && len(p.HookSecret) > 0 {
+		if secret, err = s.jobs.OpenBytes(p.HookSecret); err != nil {
+			secret = nil
+		}
+	}
+	mac := signed(secret, in.Signature, in.RawBody, time.Now())
+	if mac == nil || len(secret) == 0 {
+		return nil, errNotSigned
+	}
+	first, err := s.store.FirstCall(ctx, mac, 2*callValid)
 	if err != nil {
-		return nil, refused
+		return nil, err
 	}
-	digits, ok := strings.CutPrefix(in.Signature, "sha256=")
+	if !first {
+		return nil, errNotSigned
+	}
+	passed()
+	return &none{}, s.askForFetch(ctx, p)
+}
+
+var errNotSigned = problem(http.StatusUnauthorized, "not-signed", "this call is not signed with the repository's secret, is not of these minutes, or was taken before")
+
+// signed is a call's signature where it is right and of now; nil: it is not.
+func signed(secret []byte, header string, body []byte, now time.Time) []byte {
+	at, digits, ok := strings.Cut(strings.TrimPrefix(header, "t="), ",sha256=")
+	seconds, timeErr := strconv.ParseInt(at, 10, 64)
 	got, err := hex.DecodeString(digits)
 	mac := hmac.New(sha256.New, secret)
-	mac.Write(in.RawBody)
-	if !ok || err != nil || !hmac.Equal(got, mac.Sum(nil)) {
-		s.guard.failed(name)
-		return nil, refused
+	mac.Write([]byte(at + "."))
+	mac.Write(body)
+	sum := mac.Sum(nil)
+	if !ok || err != nil || timeErr != nil || !hmac.Equal(got, sum) || now.Sub(time.Unix(seconds, 0)).Abs() > callValid {
+		return nil
 	}
-	s.guard.passed(name)
-	return &none{}, s.askForFetch(ctx, p)
+	return sum
 }

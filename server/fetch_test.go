@@ -53,13 +53,15 @@ func TestNewCommitsAreFetchedAndThePinStays(t *testing.T) {
 	write("package a // not committed, and so never read\n")
 	in("commit", "-q", "--allow-empty", "-m", "two")
 	hook := get[server.HookInfo](c, "POST", at+"/hook", nil)
+	now := time.Now()
 	call := func(secret, body string) int {
 		mac := hmac.New(sha256.New, []byte(secret))
-		mac.Write([]byte(body))
+		seconds := fmt.Sprint(now.Unix())
+		mac.Write([]byte(seconds + "." + body))
 		r, err := http.NewRequest("POST", h.url+hook.Path, strings.NewReader(body))
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/json")
-		r.Header.Set("Juxtagram-Signature", "sha256="+hex.EncodeToString(mac.Sum(nil)))
+		r.Header.Set("Juxtagram-Signature", "t="+seconds+",sha256="+hex.EncodeToString(mac.Sum(nil)))
 		answer, err := http.DefaultClient.Do(r)
 		require.NoError(t, err)
 		defer answer.Body.Close()
@@ -67,7 +69,13 @@ func TestNewCommitsAreFetchedAndThePinStays(t *testing.T) {
 		return answer.StatusCode
 	}
 	assert.Equal(t, 401, call("another secret", "{}"))
+	for _, late := range []time.Duration{-6 * time.Minute, 6 * time.Minute} {
+		now = time.Now().Add(late)
+		assert.Equal(t, 401, call(hook.Secret, "{}"), "signed for another time")
+	}
+	now = time.Now()
 	assert.Equal(t, 202, call(hook.Secret, `{"ref":"refs/heads/main"}`))
+	assert.Equal(t, 401, call(hook.Secret, `{"ref":"refs/heads/main"}`), "each is taken once")
 	fetched := func(ok func(server.NewsInfo) bool) server.NewsInfo {
 		var n server.NewsInfo
 		require.Eventually(t, func() bool {

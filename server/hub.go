@@ -20,18 +20,20 @@ type hub struct {
 }
 
 type stream struct {
+	person int64
 	events chan store.Event
 	lost   chan struct{}
+	check  chan struct{} // the session may have ended
 }
 
 func newHub() *hub { return &hub{streams: map[*stream]bool{}, done: make(chan struct{})} }
 
 func (h *hub) close() { close(h.done) }
 
-func (h *hub) open() *stream {
+func (h *hub) open(person int64) *stream {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	s := &stream{events: make(chan store.Event, 64), lost: make(chan struct{}, 1)}
+	s := &stream{person: person, events: make(chan store.Event, 64), lost: make(chan struct{}, 1), check: make(chan struct{}, 1)}
 	h.streams[s] = true
 	return s
 }
@@ -62,11 +64,32 @@ func (h *hub) missed() {
 	}
 }
 
-func (s *stream) miss() {
+func (s *stream) miss() { signal(s.lost) }
+
+// recheck makes the streams of a person see whether they are still signed in.
+func (h *hub) recheck(person int64) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for s := range h.streams {
+		if s.person == person {
+			signal(s.check)
+		}
+	}
+}
+
+func signal(c chan struct{}) {
 	select {
-	case s.lost <- struct{}{}:
+	case c <- struct{}{}:
 	default:
 	}
+}
+
+// sessionEvent tells the processes of an installation that sessions of a person may have
+// ended. No browser hears of it.
+const sessionEvent = "session"
+
+func (s *Server) endStreams(ctx context.Context, person int64) error {
+	return s.store.Publish(ctx, store.Event{Kind: sessionEvent, PrivateTo: person})
 }
 
 // Refresh tells a client to look at everything anew: events were lost.
@@ -79,18 +102,20 @@ type Alive struct {
 	At time.Time `json:"at"`
 }
 
+// eventsPath is the address of the stream.
+const eventsPath = "/api/events"
+
 const aliveEvery = 20 * time.Second
 
 // events is the one stream a browser keeps: everything that changes in the
 // repositories its person may see.
 func (s *Server) events() route {
-	const path = "/api/events"
-	op := operation("GET", path, SignedIn, "Stream what changes, as server-sent events")
-	return route{"GET", path, SignedIn, op.Summary, func(api huma.API) {
+	op := operation("GET", eventsPath, SignedIn, "Stream what changes, as server-sent events")
+	return route{"GET", eventsPath, SignedIn, op.Summary, func(api huma.API) {
 		sse.Register(api, op, map[string]any{"change": store.Event{}, "refresh": Refresh{}, "alive": Alive{}},
 			func(ctx context.Context, _ *struct{}, send sse.Sender) {
 				w, _ := ctx.Value(whoKey{}).(*who)
-				st := s.hub.open()
+				st := s.hub.open(w.person.ID)
 				defer s.hub.leave(st)
 				tick := time.NewTicker(aliveEvery)
 				defer tick.Stop()
@@ -107,7 +132,11 @@ func (s *Server) events() route {
 					case <-st.lost:
 						err = send.Data(Refresh{time.Now()})
 					case <-tick.C:
-						err = send.Data(Alive{time.Now()})
+						if err = s.still(ctx, w); err == nil {
+							err = send.Data(Alive{time.Now()})
+						}
+					case <-st.check:
+						err = s.still(ctx, w)
 					case e := <-st.events:
 						if s.maySee(ctx, w.person, e) {
 							err = send.Data(e)
@@ -119,6 +148,15 @@ func (s *Server) events() route {
 				}
 			})
 	}}
+}
+
+// still is an error once a stream's session has ended.
+func (s *Server) still(ctx context.Context, w *who) error {
+	p, err := s.signedInBy(ctx, w.token)
+	if err == nil && p == nil {
+		err = errSignIn
+	}
+	return err
 }
 
 // maySee asks anew for each event: a part may have been taken away meanwhile.

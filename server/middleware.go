@@ -1,10 +1,13 @@
 package server
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"runtime/debug"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -30,16 +33,22 @@ func (s *Server) recovery() gin.HandlerFunc {
 	}
 }
 
-func headers() gin.HandlerFunc {
-	return func(c *gin.Context) {
-		h := c.Writer.Header()
-		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("Referrer-Policy", "same-origin")
-		h.Set("X-Frame-Options", "DENY")
-		h.Set("Cross-Origin-Opener-Policy", "same-origin")
-		h.Set("Cross-Origin-Resource-Policy", "same-origin")
-		c.Next()
+// headers are those of every answer. What a route does not say about being kept by
+// browsers is not kept.
+func (s *Server) headers(c *gin.Context) {
+	h := c.Writer.Header()
+	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+		h.Set("Cache-Control", "no-store")
 	}
+	if s.secure() {
+		h.Set("Strict-Transport-Security", "max-age=31536000")
+	}
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("X-Frame-Options", "DENY")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
+	h.Set("Cross-Origin-Resource-Policy", "same-origin")
+	c.Next()
 }
 
 // sameSite refuses requests that change something and come from a page of
@@ -47,7 +56,12 @@ func headers() gin.HandlerFunc {
 func (s *Server) sameSite() gin.HandlerFunc {
 	protect := http.NewCrossOriginProtection()
 	return func(c *gin.Context) {
-		if err := protect.Check(c.Request); err != nil {
+		asked := c.Request
+		if s.config.PublicURL != nil { // what the request says of its host decides nothing
+			asked = c.Request.Clone(c.Request.Context())
+			asked.Host = s.config.PublicURL.Host
+		}
+		if err := protect.Check(asked); err != nil {
 			c.Header("Content-Type", "application/problem+json")
 			c.AbortWithStatusJSON(http.StatusForbidden, problem(http.StatusForbidden, "cross-site", "this request comes from a page of another site"))
 			return
@@ -56,7 +70,21 @@ func (s *Server) sameSite() gin.HandlerFunc {
 	}
 }
 
-const cookieName = "juxtagram_session"
+const sessionCookie = "juxtagram_session"
+
+// secure tells that the server is reached over https.
+func (s *Server) secure() bool {
+	return s.config.PublicURL != nil && s.config.PublicURL.Scheme == "https"
+}
+
+// cookieName is a cookie's name as browsers know it: with a prefix that keeps other hosts
+// of the same domain, and plain connections, from setting it.
+func (s *Server) cookieName(name string) string {
+	if s.secure() {
+		return "__Host-" + name
+	}
+	return name
+}
 
 // permit finds out who asks, and holds the request to the route's access.
 func (s *Server) permit(api huma.API) func(huma.Context, func(huma.Context)) {
@@ -71,12 +99,27 @@ func (s *Server) permit(api huma.API) func(huma.Context, func(huma.Context)) {
 			s.write(api, ctx, err)
 			return
 		}
+		if who.person != nil {
+			kind, most := "requests", requestsAtOnce
+			if ctx.Operation().Path == eventsPath {
+				kind, most = "event streams", streamsAtOnce
+			}
+			leave, err := s.crowd.enter(kind, who.person.ID, most)
+			if err != nil {
+				s.write(api, ctx, err)
+				return
+			}
+			defer leave()
+		}
 		next(huma.WithValue(ctx, whoKey{}, who))
 	}
 }
 
 func (s *Server) write(api huma.API, ctx huma.Context, err error) {
 	p := s.explain(err)
+	for name, values := range p.GetHeaders() {
+		ctx.SetHeader(name, values[0])
+	}
 	_ = huma.WriteErr(api, ctx, p.Status, p.Detail, p)
 }
 
@@ -93,18 +136,13 @@ type who struct {
 
 func (s *Server) who(ctx huma.Context, access Access) (*who, error) {
 	w := &who{}
-	if cookie, err := huma.ReadCookie(ctx, cookieName); err == nil && cookie.Value != "" {
-		session, err := s.sessions.Load(ctx.Context(), cookie.Value)
+	if cookie, err := huma.ReadCookie(ctx, s.cookieName(sessionCookie)); err == nil && cookie.Value != "" {
+		p, err := s.signedInBy(ctx.Context(), cookie.Value)
 		if err != nil {
 			return nil, err
 		}
-		if id := s.sessions.GetInt64(session, "person"); id != 0 {
-			p, err := s.store.Person(ctx.Context(), id)
-			if err == nil {
-				w.token, w.person = cookie.Value, p
-			} else if err != store.ErrNotFound {
-				return nil, err
-			}
+		if p != nil {
+			w.token, w.person = cookie.Value, p
 		}
 	}
 	if access == Anybody {
@@ -114,6 +152,12 @@ func (s *Server) who(ctx huma.Context, access Access) (*who, error) {
 		return nil, errSignIn
 	}
 	if access == SignedIn {
+		return w, nil
+	}
+	if access == TakeIn {
+		if !w.person.Owner && !w.person.MayTakeIn {
+			return nil, errMayNotTakeIn
+		}
 		return w, nil
 	}
 	if access == Owner {
@@ -141,6 +185,26 @@ func (s *Server) who(ctx huma.Context, access Access) (*who, error) {
 	return w, nil
 }
 
+// signedInBy is whose session a token is; nil: nobody's, or one that has ended.
+func (s *Server) signedInBy(ctx context.Context, token string) (*store.Person, error) {
+	session, err := s.sessions.Load(ctx, token)
+	if err != nil {
+		return nil, err
+	}
+	id := s.sessions.GetInt64(session, "person")
+	if id == 0 {
+		return nil, nil
+	}
+	p, err := s.store.Person(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	if err != nil || time.Unix(0, s.sessions.GetInt64(session, "began")).Before(p.SessionsFrom) {
+		return nil, err
+	}
+	return p, nil
+}
+
 // startSession signs a person in: a new token, whatever was there before.
 func (s *Server) startSession(ctx huma.Context, person int64) (*http.Cookie, error) {
 	session, err := s.sessions.Load(ctx.Context(), "")
@@ -151,13 +215,22 @@ func (s *Server) startSession(ctx huma.Context, person int64) (*http.Cookie, err
 		return nil, err
 	}
 	s.sessions.Put(session, "person", person)
+	s.sessions.Put(session, "began", time.Now().UnixNano())
 	token, expiry, err := s.sessions.Commit(session)
 	if err != nil {
 		return nil, err
 	}
-	return s.cookie(token, expiry), nil
+	return s.cookie(sessionCookie, token, expiry), nil
 }
 
-func (s *Server) cookie(token string, expiry time.Time) *http.Cookie {
-	return &http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, Secure: s.config.Secure, SameSite: http.SameSiteLaxMode, Expires: expiry}
+func (s *Server) cookie(name, value string, expiry time.Time) *http.Cookie {
+	return &http.Cookie{Name: s.cookieName(name), Value: value, Path: "/", HttpOnly: true, Secure: s.secure(), SameSite: http.SameSiteLaxMode, Expires: expiry}
+}
+
+// address is the one that people use, without a slash at its end.
+func (s *Server) address() string {
+	if s.config.PublicURL == nil {
+		return "http://localhost"
+	}
+	return strings.TrimSuffix(s.config.PublicURL.String(), "/")
 }

@@ -1,14 +1,13 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/http"
 	"strings"
-	"sync"
 	"time"
 
-	"github.com/alexedwards/argon2id"
 	"github.com/danielgtaylor/huma/v2"
 
 	"juxtagram/store"
@@ -37,16 +36,21 @@ type Me struct {
 
 // MePerson is the person who is signed in.
 type MePerson struct {
-	ID    int64  `json:"id"`
-	Name  string `json:"name"`
-	Email string `json:"email"`
-	Owner bool   `json:"owner" doc:"Keeper of every repository"`
+	ID        int64  `json:"id"`
+	Name      string `json:"name"`
+	Email     string `json:"email"`
+	Owner     bool   `json:"owner" doc:"Keeper of every repository"`
+	MayTakeIn bool   `json:"may_take_in" doc:"May take in repositories"`
+}
+
+func mePerson(p *store.Person) *MePerson {
+	return &MePerson{p.ID, p.Name, p.Email, p.Owner, p.Owner || p.MayTakeIn}
 }
 
 func (s *Server) me(ctx context.Context, w *who, _ *struct{}) (*body[Me], error) {
 	me := Me{}
 	if w.person != nil {
-		me.Person = &MePerson{w.person.ID, w.person.Name, w.person.Email, w.person.Owner}
+		me.Person = mePerson(w.person)
 		return answer(me), nil
 	}
 	has, err := s.store.HasPeople(ctx)
@@ -63,7 +67,7 @@ type account struct {
 
 // signedIn is an answer that sets the session's cookie.
 type signedIn struct {
-	SetCookie http.Cookie `header:"Set-Cookie"`
+	SetCookie []http.Cookie `header:"Set-Cookie"`
 	Body      Me
 }
 
@@ -81,15 +85,19 @@ func (s *Server) begin(in *carrier, p *store.Person) (*signedIn, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &signedIn{SetCookie: *cookie, Body: Me{Person: &MePerson{p.ID, p.Name, p.Email, p.Owner}}}, nil
+	browser, err := s.browserCookie(p)
+	if err != nil {
+		return nil, err
+	}
+	return &signedIn{SetCookie: []http.Cookie{*cookie, *browser}, Body: Me{Person: mePerson(p)}}, nil
 }
 
-func newPerson(a account) (store.Person, error) {
+func (s *Server) newPerson(ctx context.Context, a account) (store.Person, error) {
 	name := strings.TrimSpace(a.Name)
 	if name == "" {
 		return store.Person{}, problem(http.StatusUnprocessableEntity, "invalid", "a name is needed")
 	}
-	hash, err := argon2id.CreateHash(a.Password, argon2id.DefaultParams)
+	hash, err := s.passwords.hash(ctx, a.Password)
 	return store.Person{Name: name, Email: a.Email, PasswordHash: hash, CreatedAt: time.Now()}, err
 }
 
@@ -97,26 +105,23 @@ func (s *Server) firstAccount(ctx context.Context, _ *who, in *struct {
 	carrier
 	Body account
 }) (*signedIn, error) {
-	p, err := newPerson(in.Body)
+	taken := problem(http.StatusConflict, "taken", "there is an account already; ask its owner for an invitation")
+	if has, err := s.store.HasPeople(ctx); err != nil || has {
+		return nil, cmp.Or[error](err, taken) // before anything costly is done
+	}
+	p, err := s.newPerson(ctx, in.Body)
 	if err != nil {
 		return nil, err
 	}
 	made, err := s.store.AddPerson(ctx, p, true)
 	if errors.Is(err, store.ErrTaken) {
-		return nil, problem(http.StatusConflict, "taken", "there is an account already; ask its owner for an invitation")
+		return nil, taken
 	}
 	if err != nil {
 		return nil, err
 	}
 	return s.begin(&in.carrier, made)
 }
-
-// noSuchPerson takes as long to compare with as a real hash, so that the time
-// does not tell whether an address has an account.
-var noSuchPerson = sync.OnceValue(func() string {
-	hash, _ := argon2id.CreateHash("nobody's password", argon2id.DefaultParams) // none compares with nothing
-	return hash
-})
 
 func (s *Server) signIn(ctx context.Context, _ *who, in *struct {
 	carrier
@@ -125,24 +130,52 @@ func (s *Server) signIn(ctx context.Context, _ *who, in *struct {
 		Password string `json:"password" maxLength:"200"`
 	}
 }) (*signedIn, error) {
-	name := strings.ToLower(strings.TrimSpace(in.Body.Email))
-	if err := s.guard.check(name); err != nil {
-		return nil, err
-	}
 	p, err := s.store.PersonByEmail(ctx, in.Body.Email)
-	hash := noSuchPerson()
-	if err == nil {
-		hash = p.PasswordHash
-	} else if !errors.Is(err, store.ErrNotFound) {
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return nil, err
 	}
-	same, hashErr := argon2id.ComparePasswordAndHash(in.Body.Password, hash)
-	if err != nil || hashErr != nil || !same {
-		s.guard.failed(name)
+	there := err == nil
+	passed, err := s.guard.begin(s.triesOf(in.hctx, strings.ToLower(strings.TrimSpace(in.Body.Email)), there && s.knows(in.hctx, p)))
+	if err != nil {
+		return nil, err
+	}
+	hash := ""
+	if there {
+		hash = p.PasswordHash
+	}
+	same, err := s.passwords.same(ctx, in.Body.Password, hash)
+	if err != nil {
+		passed() // nothing was learnt
+		return nil, err
+	}
+	if !same {
 		return nil, problem(http.StatusUnauthorized, "sign-in", "no account has this address and password")
 	}
-	s.guard.passed(name)
+	passed()
 	return s.begin(&in.carrier, p)
+}
+
+// Free tries to guess: for an account from anywhere, from one network, and for an account
+// in a browser that knows it.
+const (
+	accountTries = 30
+	networkTries = 20
+)
+
+// triesOf are the names under which a try to sign in counts. Guesses of strangers never
+// make somebody wait in a browser that they have signed in with.
+func (s *Server) triesOf(ctx huma.Context, account string, known bool) map[string]int {
+	if known {
+		return map[string]int{"known " + account: freeTries}
+	}
+	tries := map[string]int{"account " + account: accountTries}
+	if network := networkOf(ctx); network != "" {
+		tries["network "+network] = networkTries
+		tries["account "+account+" from "+network] = freeTries
+	} else {
+		tries["account "+account+" from here"] = freeTries
+	}
+	return tries
 }
 
 func (s *Server) signOut(ctx context.Context, w *who, _ *struct{}) (*signedIn, error) {
@@ -154,10 +187,13 @@ func (s *Server) signOut(ctx context.Context, w *who, _ *struct{}) (*signedIn, e
 		if err := s.sessions.Destroy(session); err != nil {
 			return nil, err
 		}
+		if err := s.endStreams(ctx, w.person.ID); err != nil {
+			return nil, err
+		}
 	}
-	gone := s.cookie("", time.Unix(1, 0))
+	gone := s.cookie(sessionCookie, "", time.Unix(1, 0))
 	gone.MaxAge = -1
-	return &signedIn{SetCookie: *gone}, nil
+	return &signedIn{SetCookie: []http.Cookie{*gone}}, nil
 }
 
 // InvitationInfo is what an invitation is for.
@@ -168,6 +204,13 @@ type InvitationInfo struct {
 	InvitedBy  string     `json:"invited_by"`
 }
 
+var errNoInvitation = problem(http.StatusNotFound, "not-found", "this invitation has been used, has run out, or never was")
+
+// invitationTries are the names under which a look for an invitation counts.
+func (s *Server) invitationTries(ctx huma.Context) map[string]int {
+	return map[string]int{"invitations from " + networkOf(ctx): networkTries}
+}
+
 // TokenPath names an invitation.
 type TokenPath struct {
 	Token string `path:"token" maxLength:"100"`
@@ -176,7 +219,7 @@ type TokenPath struct {
 func (s *Server) invitation(ctx context.Context, _ *who, in *TokenPath) (*body[InvitationInfo], error) {
 	inv, err := s.store.InvitationByToken(ctx, in.Token)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, problem(http.StatusNotFound, "not-found", "this invitation has been used, has run out, or never was")
+		return nil, errNoInvitation
 	}
 	if err != nil {
 		return nil, err
@@ -206,11 +249,22 @@ func (s *Server) accept(ctx context.Context, w *who, in *struct {
 	var err error
 	switch {
 	case in.Body.Account != nil:
-		p, err = newPerson(*in.Body.Account)
+		var passed func()
+		if passed, err = s.guard.begin(s.invitationTries(in.hctx)); err != nil {
+			break
+		}
+		if _, err = s.store.InvitationByToken(ctx, in.Token); err != nil {
+			break // before anything costly is done
+		}
+		passed()
+		p, err = s.newPerson(ctx, *in.Body.Account)
 	case w.person != nil:
 		p = *w.person
 	default:
 		err = errSignIn
+	}
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, errNoInvitation
 	}
 	if err != nil {
 		return nil, err
@@ -218,7 +272,7 @@ func (s *Server) accept(ctx context.Context, w *who, in *struct {
 	if err := s.store.Accept(ctx, in.Token, &p); err != nil {
 		switch {
 		case errors.Is(err, store.ErrNotFound):
-			return nil, problem(http.StatusNotFound, "not-found", "this invitation has been used, has run out, or never was")
+			return nil, errNoInvitation
 		case errors.Is(err, store.ErrTaken):
 			return nil, problem(http.StatusConflict, "taken", "this address has an account already: sign in and open the link again")
 		}
@@ -274,7 +328,13 @@ func (s *Server) removeMember(ctx context.Context, _ *who, in *MemberPath) (*non
 	if err := s.keepsOne(ctx, in.Repository, in.Person, store.NoRole); err != nil {
 		return nil, err
 	}
-	return &none{}, s.store.SetRole(ctx, in.Repository, in.Person, store.NoRole)
+	if err := s.store.SetRole(ctx, in.Repository, in.Person, store.NoRole); err != nil {
+		return nil, err
+	}
+	if _, err := s.store.Strand(ctx, in.Person, time.Now()); err != nil {
+		return nil, err
+	}
+	return &none{}, s.endStreams(ctx, in.Person)
 }
 
 // keepsOne refuses to leave a repository without a keeper.

@@ -4,6 +4,8 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"strconv"
+	"syscall"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -12,6 +14,8 @@ import (
 	"juxtagram/core/repo"
 	"juxtagram/store"
 )
+
+var errMayNotTakeIn = problem(http.StatusForbidden, "not-allowed", "you may not take in repositories here; the owner of this installation can let you")
 
 var (
 	errSignIn     = errors.New("sign in first")
@@ -27,12 +31,22 @@ type Problem struct {
 	Current *string             `json:"current,omitempty" doc:"For conflicts: what the text reads now"`
 	Errors  []*huma.ErrorDetail `json:"errors,omitempty" doc:"For invalid requests: each fault with its place"`
 	By      string              `json:"by,omitempty" doc:"For conflicts: who was there first"`
+	after   int                 // seconds after which to try again; 0: not said
 }
 
 func (p *Problem) Error() string { return p.Detail }
 
 // GetStatus is the status the problem is answered with.
 func (p *Problem) GetStatus() int { return p.Status }
+
+// GetHeaders says when to try again.
+func (p *Problem) GetHeaders() http.Header {
+	h := http.Header{}
+	if p.after > 0 {
+		h.Set("Retry-After", strconv.Itoa(p.after))
+	}
+	return h
+}
 
 // ContentType is that of problem details.
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
@@ -109,6 +123,16 @@ func (s *Server) explain(err error) *Problem {
 		return problem(http.StatusNotFound, "unknown-pin", pin.Error())
 	case errors.As(err, &large):
 		return problem(http.StatusUnprocessableEntity, "too-large", large.Error())
+	case store.IsUnkeepable(err):
+		return problem(http.StatusBadRequest, "invalid", "the request holds a number or a text that no record can keep")
+	case store.IsDiskFull(err) || errors.Is(err, syscall.ENOSPC):
+		s.config.Logger.Error("the disk is full", "error", err)
+		return problem(http.StatusInsufficientStorage, "disk-full", "the disk is full")
+	case store.IsUnreachable(err):
+		s.config.Logger.Error("the database does not answer", "error", err)
+		p := problem(http.StatusServiceUnavailable, "no-database", "the database does not answer; try again in a few seconds")
+		p.after = 5
+		return p
 	case errors.Is(err, context.Canceled):
 		return problem(499, "cancelled", "the request was given up")
 	}

@@ -239,6 +239,7 @@ func TestEvents(t *testing.T) {
 	h := open(t)
 	owner, stranger := h.person("owner", true), h.person("stranger", false)
 	id := h.surveyed(owner)
+	require.NoError(t, h.store.SetRights(ctx, stranger.person.ID, true, nil))
 	mine, theirs := owner.listen(), stranger.listen()
 	own := get[server.ShelfItem](stranger, "POST", "/api/repositories", map[string]string{"source": "https://127.0.0.1:1/x"})
 	get[server.PlanInfo](owner, "POST", fmt.Sprintf("/api/repositories/%d/plans", id), map[string]any{"title": "one"})

@@ -20,9 +20,9 @@ import (
 func (s *Server) repositoryRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories", SignedIn, "The shelf: every repository you may see", s.shelf),
-		handle(s, "GET", "/api/sources", SignedIn, "Where repositories may be taken in from", s.sources),
-		handle(s, "POST", "/api/repositories", SignedIn, "Take in a repository from a folder of the server or an address", s.takeIn, status(http.StatusAccepted)),
-		handle(s, "POST", "/api/uploads", SignedIn, "Take in an uploaded archive (zip, tar, tar.gz) or git bundle", s.upload, status(http.StatusAccepted), rawBody),
+		handle(s, "GET", "/api/sources", TakeIn, "Where repositories may be taken in from", s.sources),
+		handle(s, "POST", "/api/repositories", TakeIn, "Take in a repository from a folder of the server or an address", s.takeIn, status(http.StatusAccepted)),
+		handle(s, "POST", "/api/uploads", TakeIn, "Take in an uploaded archive (zip, tar, tar.gz) or git bundle", s.upload, status(http.StatusAccepted), rawBody),
 		handle(s, "GET", "/api/repositories/{repository}", Read, "One repository with its pin and survey", s.repository),
 		handle(s, "DELETE", "/api/repositories/{repository}", Keep, "Remove a repository and everything of it", s.remove),
 		handle(s, "POST", "/api/repositories/{repository}/take-in", Keep, "Try a failed take-in again", s.takeInAgain),

@@ -18,6 +18,7 @@ type Access string
 const (
 	Anybody  Access = "anybody"
 	SignedIn Access = "signed-in"
+	TakeIn   Access = "take-in" // whom the owner lets take in repositories
 	Owner    Access = "owner"
 	Read     Access = "reader"
 	Write    Access = "writer"
@@ -65,6 +66,7 @@ func operation(method, path string, access Access, summary string) huma.Operatio
 		if access != SignedIn {
 			op.Errors = append(op.Errors, http.StatusForbidden, http.StatusNotFound)
 		}
+		op.Errors = append(op.Errors, http.StatusTooManyRequests)
 	}
 	return op
 }

@@ -6,6 +6,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"sync"
 	"time"
 
@@ -32,8 +33,10 @@ type Config struct {
 	Roots       []string // folders below which folders may be taken in
 	Protocols   []string // that addresses may use
 	UploadLimit int64    // bytes; 0: 4 GB
-	Secure      bool     // cookies over https only
+	PublicURL   *url.URL // the address people use; nil: one of this machine, over plain http
+	Proxies     []string // networks of proxies whose word counts for where a request comes from
 	Memory      int64    // bytes kept of all repositories together; 0: 512 MB
+	Person      PersonLimits
 	Logger      *slog.Logger
 }
 
@@ -62,6 +65,8 @@ type Server struct {
 	earlier   *lru.Cache[string, string]       // commit → the one some months before it; "": none
 	logs      *logs
 	guard     *guard
+	passwords *passwords
+	crowd     *crowd
 	handler   http.Handler
 }
 
@@ -88,6 +93,10 @@ func (s *Server) heard(e store.Event) {
 	case e.Kind == "repository" && e.State == store.Removing:
 		s.memory.forget(e.Repository)
 	}
+	if e.Kind == sessionEvent {
+		s.hub.recheck(e.PrivateTo)
+		return
+	}
 	s.hub.publish(e)
 }
 
@@ -103,13 +112,17 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 	}
 	gin.SetMode(gin.ReleaseMode)
 	m := newMemory(config.Memory)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), memory: m, readers: newReaders(r), wholes: newKept(m, "whole", s.Whole, wholeBytes), charts: newKept(m, "chart", s.ChartOf, chartBytes), facts: reader.New(2), colours: newColours(m), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(m), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), memory: m, readers: newReaders(r), wholes: newKept(m, "whole", s.Whole, wholeBytes), charts: newKept(m, "chart", s.ChartOf, chartBytes), facts: reader.New(2), colours: newColours(m), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(m), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard(), passwords: newPasswords(), crowd: newCrowd()}
 	srv.grounds = newKept(m, "ground", srv.groundOf, groundBytes)
 	srv.tagged = newKept(m, "tagged", srv.loadTagged, taggedBytes)
 	srv.sessions = scs.New()
 	srv.sessions.Lifetime = sessionLifetime
 	srv.sessions.HashTokenInStore = true
-	srv.engine.Use(srv.recovery(), headers(), srv.sameSite())
+	if err := srv.engine.SetTrustedProxies(config.Proxies); err != nil {
+		config.Logger.Error("the networks of proxies cannot be read; none is trusted", "error", err)
+		_ = srv.engine.SetTrustedProxies(nil)
+	}
+	srv.engine.Use(srv.recovery(), srv.headers, srv.sameSite(), srv.inputs)
 	srv.api = srv.describe()
 	for _, route := range srv.routes() {
 		route.register(srv.api)
@@ -119,7 +132,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 	if err != nil {
 		panic(err) // the options are constants
 	}
-	srv.handler = wrap(srv.engine)
+	srv.handler = unhurried(wrap(srv.engine))
 	return srv
 }
 
@@ -148,8 +161,9 @@ func (s *Server) describe() huma.API {
 	c.OpenAPI.Info.Description = "Map an unfamiliar Git repository and share a reading plan through it."
 	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/api/openapi", "", ""
 	c.CreateHooks = nil // no $schema in answers
+	c.Formats = map[string]huma.Format{"application/json": jsonFormat, "json": jsonFormat}
 	c.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
-		"session": {Type: "apiKey", In: "cookie", Name: cookieName, Description: "Set by signing in."},
+		"session": {Type: "apiKey", In: "cookie", Name: sessionCookie, Description: "Set by signing in."},
 	}
 	api := humagin.New(s.engine, c)
 	api.UseMiddleware(s.permit(api))

@@ -243,6 +243,7 @@ func TestEveryRouteForEveryRole(t *testing.T) {
 	refusal := map[server.Access]map[string]int{
 		server.Anybody:  {},
 		server.SignedIn: {"signed out": 401},
+		server.TakeIn:   {"signed out": 401, "stranger": 403, "reader": 403, "writer": 403, "keeper": 403},
 		server.Owner:    {"signed out": 401, "stranger": 403, "reader": 403, "writer": 403, "keeper": 403},
 		server.Read:     {"signed out": 401, "stranger": 404},
 		server.Write:    {"signed out": 401, "stranger": 404, "reader": 403},
@@ -330,7 +331,7 @@ func TestCookiesAndOtherSites(t *testing.T) {
 	h := open(t)
 	c := h.person("ona", true)
 	at, _ := url.Parse(h.url)
-	require.Len(t, c.http.Jar.Cookies(at), 1)
+	require.Len(t, c.http.Jar.Cookies(at), 2, "the session, and that the browser is known")
 	r, err := http.NewRequest("POST", h.url+"/api/sign-in", strings.NewReader(`{"email":"ona@example.test","password":"`+password+`"}`))
 	require.NoError(t, err)
 	r.Header.Set("Content-Type", "application/json")

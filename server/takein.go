@@ -2,11 +2,13 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"io"
 	"net/http"
 	"net/url"
 	"path"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"time"
 
@@ -19,15 +21,20 @@ import (
 
 // Sources says where repositories may be taken in from.
 type Sources struct {
-	Roots       []string `json:"roots" doc:"Folders of the server below which folders may be named"`
+	Roots       []string `json:"roots" doc:"Folders of the server below which you may name folders"`
 	Protocols   []string `json:"protocols"`
 	UploadLimit int64    `json:"upload_limit" doc:"Bytes"`
+	Full        string   `json:"full" doc:"Why nothing can be taken in now; empty: it can"`
 }
 
-func (s *Server) sources(context.Context, *who, *struct{}) (*body[Sources], error) {
-	v := Sources{Roots: s.config.Roots, Protocols: s.config.Protocols, UploadLimit: s.config.UploadLimit}
-	if v.Roots == nil {
-		v.Roots = []string{}
+func (s *Server) sources(ctx context.Context, w *who, _ *struct{}) (*body[Sources], error) {
+	roots, err := s.jobs.RootsOf(ctx, &w.person.ID)
+	if err != nil {
+		return nil, err
+	}
+	v := Sources{Roots: roots, Protocols: s.config.Protocols, UploadLimit: s.config.UploadLimit}
+	if err := s.jobs.Room(); err != nil {
+		v.Full = err.Error()
 	}
 	if v.Protocols == nil {
 		v.Protocols = []string{"https", "ssh"}
@@ -47,12 +54,24 @@ type TakeInRequest struct {
 
 func (s *Server) takeIn(ctx context.Context, w *who, in *struct{ Body TakeInRequest }) (*body[ShelfItem], error) {
 	b := in.Body
+	if err := s.mayTakeMore(ctx, w, 0); err != nil {
+		return nil, err
+	}
 	source := strings.TrimSpace(b.Source)
 	kind := "folder"
 	if !strings.HasPrefix(source, "/") {
 		kind = "address"
 		if _, err := intake.CheckAddress(source, s.config.Protocols); err != nil {
 			return nil, err
+		}
+	}
+	if kind == "folder" {
+		roots, err := s.jobs.RootsOf(ctx, &w.person.ID)
+		if err != nil {
+			return nil, err
+		}
+		if len(roots) == 0 {
+			return nil, problem(http.StatusForbidden, "not-allowed", "no folder of this server is open to you; give an address or a file")
 		}
 	}
 	r := store.Repository{Name: nameFor(b.Name, source), SourceKind: kind, Source: source, HalfLife: history.DefaultHalfLife, CreatedBy: &w.person.ID}
@@ -107,17 +126,26 @@ type uploadRequest struct {
 	Name   string `query:"name" maxLength:"200" doc:"The file's name"`
 	As     string `query:"as" maxLength:"100" doc:"Name of the repository; left out: made from the file's"`
 	Sub    string `query:"subfolder" maxLength:"1000"`
+	length int64  // as the request says; 0: it does not
 	stream io.Reader
 }
 
 // Resolve implements huma.Resolver.
 func (u *uploadRequest) Resolve(ctx huma.Context) []error {
-	_ = ctx.SetReadDeadline(time.Time{})
-	u.stream = ctx.BodyReader()
+	u.stream = &patient{in: ctx.BodyReader(), extend: ctx.SetReadDeadline, began: time.Now()}
+	u.length, _ = strconv.ParseInt(ctx.Header("Content-Length"), 10, 64)
 	return nil
 }
 
 func (s *Server) upload(ctx context.Context, w *who, in *uploadRequest) (*body[ShelfItem], error) {
+	if err := s.mayTakeMore(ctx, w, in.length); err != nil {
+		return nil, err
+	}
+	leave, err := s.crowd.enter("upload", w.person.ID, uploadsAtOnce)
+	if err != nil {
+		return nil, err
+	}
+	defer leave()
 	name := filepath.Base(strings.TrimSpace(in.Name))
 	if in.Name == "" {
 		name = "upload"
@@ -132,6 +160,32 @@ func (s *Server) upload(ctx context.Context, w *who, in *uploadRequest) (*body[S
 		return nil, err
 	}
 	return answer(shelved(made)), nil
+}
+
+// mayTakeMore is an error where somebody has taken in, or has at work, as much as one
+// person may, or the disk has no room for more. bytes are those to come.
+func (s *Server) mayTakeMore(ctx context.Context, w *who, bytes int64) error {
+	if err := s.jobs.Room(); err != nil {
+		return problem(http.StatusInsufficientStorage, "disk-full", err.Error())
+	}
+	r, err := s.store.RightsOf(ctx, w.person.ID)
+	if err != nil {
+		return err
+	}
+	l := s.config.Person
+	switch {
+	case l.Repositories > 0 && r.TakenIn >= l.Repositories:
+		return problem(http.StatusConflict, "limit", fmt.Sprintf("you have taken in %d repositories, as many as one person may here; remove one first", r.TakenIn))
+	case l.Bytes > 0 && r.UsedByte+bytes > l.Bytes:
+		return problem(http.StatusConflict, "limit", fmt.Sprintf("the repositories that you took in have %d MB; %d MB are the most for one person here", (r.UsedByte+bytes)>>20, l.Bytes>>20))
+	case l.Jobs == 0:
+		return nil
+	}
+	n, err := s.store.JobsOf(ctx, w.person.ID)
+	if err == nil && n >= l.Jobs {
+		err = problem(http.StatusConflict, "limit", fmt.Sprintf("%d repositories of yours are being taken in, fetched or surveyed; wait until one of them is done", n))
+	}
+	return err
 }
 
 // shelved is a repository that was just put on the shelf, as its maker sees it.

@@ -20,6 +20,8 @@ type Person struct {
 	Name         string
 	PasswordHash string
 	Owner        bool // of the installation: keeper of every repository
+	MayTakeIn    bool
+	SessionsFrom time.Time `gorm:"default:(-)"` // sessions that began before count no more
 	CreatedAt    time.Time
 }
 

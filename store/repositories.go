@@ -36,6 +36,7 @@ type Repository struct {
 	JobID      *int64
 	CreatedBy  *int64
 	CreatedAt  time.Time
+	Bytes      int64 // of the mirror, when it was taken in or fetched last
 	// HistoryVersion grows with the history that is kept, and with what is told
 	// of its people.
 	HistoryVersion int64

@@ -31,3 +31,13 @@ func IsDiskFull(err error) bool {
 	var answer *pgconn.PgError
 	return errors.As(err, &answer) && answer.Code == "53100"
 }
+
+// IsUnkeepable tells that what was asked holds a value that no column can: a number that
+// is too large, a text with a NUL or not in UTF-8.
+func IsUnkeepable(err error) bool {
+	var answer *pgconn.PgError
+	if errors.As(err, &answer) {
+		return strings.HasPrefix(answer.Code, "22")
+	}
+	return err != nil && strings.Contains(err.Error(), "is greater than maximum value for int4")
+}

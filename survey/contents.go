@@ -10,6 +10,7 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"juxtagram/core/facts"
+	"juxtagram/core/lang"
 	"juxtagram/core/lang/all"
 	"juxtagram/core/links/origin"
 	"juxtagram/core/reader"
@@ -78,10 +79,10 @@ func (s *run) eachBlob(ctx context.Context, tasks []*task, do func(blob) error) 
 		ids[i] = t.id
 	}
 	next := 0
-	return s.git.EachBlob(ctx, ids, func(_ string, content []byte) error {
+	return s.git.EachBlob(ctx, ids, func(_ string, content []byte, damaged error) error {
 		t := tasks[next]
 		next++
-		return do(blob{task: t, content: content})
+		return do(blob{task: t, content: content, damaged: damaged})
 	})
 }
 
@@ -161,6 +162,7 @@ func (s *run) keep(ctx context.Context, batch map[FactKey]*facts.Facts) error {
 type blob struct {
 	task    *task
 	content []byte
+	damaged error                    // why there is no content
 	got     map[FactKey]*facts.Facts // what it was found to say
 }
 
@@ -195,7 +197,10 @@ func (s *run) answer(ctx context.Context, list []blob, known map[FactKey]*facts.
 		b := &list[i]
 		b.got = map[FactKey]*facts.Facts{}
 		for _, key := range b.task.keys {
-			if known[key] == nil {
+			switch {
+			case b.damaged != nil:
+				b.got[key] = &facts.Facts{Depth: lang.Listed, Reason: b.damaged.Error(), Passing: true}
+			case known[key] == nil:
 				asked, of, keys = append(asked, reader.Blob{Language: key.Language, Content: b.content}), append(of, i), append(keys, key)
 			}
 		}
@@ -216,10 +221,13 @@ func (s *run) apply(ctx context.Context, b *blob, batch map[FactKey]*facts.Facts
 	}
 	for _, i := range b.task.files {
 		f := &s.result.Files[i]
+		if b.damaged != nil {
+			s.damaged = append(s.damaged, f.Path+": "+b.damaged.Error())
+		}
 		if g := b.got[f.Key]; g != nil {
 			s.give(f, g)
 		}
-		if s.manifests[f.Path] != "" {
+		if s.manifests[f.Path] != "" && b.damaged == nil {
 			if recipe.Wanted(f.Path) {
 				s.found[f.Path] = recipe.Find(ctx, f.Path, b.content)
 			}

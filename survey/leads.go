@@ -3,7 +3,9 @@ package survey
 import (
 	"context"
 	"fmt"
+	"slices"
 	"sort"
+	"strings"
 
 	"juxtagram/core/history"
 	"juxtagram/core/lang"
@@ -51,7 +53,7 @@ func (s *run) unread() {
 	var order []string
 	for i := range s.result.Files {
 		f := s.result.Files[i].Facts
-		if f == nil || f.Depth != lang.Listed || f.Reason == "empty" || f.Reason == "a submodule" || f.Reason == "a symbolic link" {
+		if f == nil || f.Depth != lang.Listed || f.Passing && strings.HasPrefix(f.Reason, "object ") || f.Reason == "empty" || f.Reason == "a submodule" || f.Reason == "a symbolic link" {
 			continue
 		}
 		if reasons[f.Reason] == 0 {
@@ -59,10 +61,24 @@ func (s *run) unread() {
 		}
 		reasons[f.Reason]++
 	}
+	slices.Sort(s.damaged)
+	for i, what := range s.damaged {
+		if i == mostDamaged {
+			s.limit("damage", "%s more not read: their objects are missing or damaged", count(len(s.damaged)-i, "file"))
+			break
+		}
+		s.limit("damage", "not read: %s", what)
+	}
+	if log := s.result.Log; log != nil && len(log.Unread) > 0 {
+		s.limit("damage", "the changes of %s are not counted: objects are missing or damaged (the first is %.12s)", count(len(log.Unread), "commit"), slices.Min(log.Unread))
+	}
 	for _, reason := range order {
 		s.limit("contents", "%s not read: %s", count(reasons[reason], "file"), reason)
 	}
 }
+
+// mostDamaged is how many damaged objects are named.
+const mostDamaged = 20
 
 // maxHotspots is how many hotspots a survey tells.
 const maxHotspots = 100

@@ -180,6 +180,7 @@ func (s *run) ended() {
 
 // run is one survey under way.
 type run struct {
+	damaged    []string // files whose objects cannot be read, with why
 	git        *repo.Git
 	options    Options
 	memory     Memory

@@ -29,7 +29,10 @@ func (s *run) ownWords(ctx context.Context) error {
 		}
 		files[f.Blob] = append(files[f.Blob], i)
 	}
-	return s.git.EachBlob(ctx, ids, func(id string, content []byte) error {
+	return s.git.EachBlob(ctx, ids, func(id string, content []byte, damaged error) error {
+		if damaged != nil {
+			return nil // its facts say so
+		}
 		content, _ = facts.Text(content)
 		may := words.OwnMay(content)
 		for _, i := range files[id] {

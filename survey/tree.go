@@ -96,6 +96,13 @@ func (s *run) entries(ctx context.Context) ([]repo.Entry, error) {
 	if l.Doubled > 0 {
 		s.limit("paths", "%s left out: the tree holds another entry of the same path", which(l.Doubled, "entry is", "entries are"))
 	}
+	for i, d := range l.Damaged {
+		if i == mostDamaged {
+			s.limit("damage", "%s more not listed: their objects are missing or damaged", count(len(l.Damaged)-i, "folder"))
+			break
+		}
+		s.limit("damage", "the folder %s is not listed: object %s is missing or damaged", d.Path, d.Object)
+	}
 	return l.Entries, nil
 }
 

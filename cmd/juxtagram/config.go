@@ -5,6 +5,9 @@ import (
 	"fmt"
 	"juxtagram/core/sandbox"
 	"juxtagram/jobs"
+	"juxtagram/server"
+	"net"
+	"net/url"
 	"os"
 	"strconv"
 	"strings"
@@ -17,20 +20,26 @@ import (
 // an environment variable; the flag wins. docs/guide/configuration.md is the
 // table of them, and a test holds it to this list.
 type config struct {
-	listen      string
-	data        string
-	databaseURL string
-	roots       []string
-	protocols   []string
-	uploadLimit int64
-	memory      int64 // MB
-	secure      bool
-	work        bool
-	workers     int
-	answerIn    time.Duration
-	fetchIn     time.Duration
-	limits      sandbox.Limits
-	jobMemory   int64 // MB
+	listen       string
+	data         string
+	databaseURL  string
+	roots        []string
+	protocols    []string
+	privateHosts []string
+	uploadLimit  int64
+	memory       int64 // MB
+	publicURL    string
+	public       *url.URL // what publicURL says; nil: it was not given
+	proxies      []string
+	freeDisk     int // percent
+	person       server.PersonLimits
+	personSpace  int64 // GB
+	work         bool
+	workers      int
+	answerIn     time.Duration
+	fetchIn      time.Duration
+	limits       sandbox.Limits
+	jobMemory    int64 // MB
 }
 
 func environment(flag string) string {
@@ -43,9 +52,15 @@ func (c *config) flags(f *pflag.FlagSet) {
 	f.StringVar(&c.databaseURL, "database-url", "", "PostgreSQL to use (default: one of our own below the data folder)")
 	f.StringSliceVar(&c.roots, "roots", nil, "folders below which folders of this machine may be taken in")
 	f.StringSliceVar(&c.protocols, "protocols", []string{"https", "ssh"}, "protocols that addresses may use")
+	f.StringSliceVar(&c.privateHosts, "private-hosts", nil, "hosts and networks (CIDR) that may be asked although they are of this machine or a private network")
 	f.Int64Var(&c.memory, "memory", 512, "MB kept in memory of all repositories together; what was used least lately goes")
 	f.Int64Var(&c.uploadLimit, "upload-limit", 4<<30, "largest upload, in bytes")
-	f.BoolVar(&c.secure, "secure-cookies", false, "send cookies over https only")
+	f.StringVar(&c.publicURL, "public-url", "", "address that people use, as https://gauges.example; without one only this machine is served")
+	f.StringSliceVar(&c.proxies, "trusted-proxies", nil, "networks of proxies whose X-Forwarded-For counts for where a request comes from")
+	f.IntVar(&c.freeDisk, "free-disk", 5, "percent of the disk that must be free for anything to be taken in; 0: not looked at")
+	f.IntVar(&c.person.Repositories, "person-repositories", 200, "repositories that one person may take in; 0: not limited")
+	f.Int64Var(&c.personSpace, "person-space", 50, "GB that the repositories of one person may take; 0: not limited")
+	f.IntVar(&c.person.Jobs, "person-jobs", 8, "repositories of one person that are taken in or surveyed at once; 0: not limited")
 	f.BoolVar(&c.work, "work", true, "do queued work in this process too")
 	f.IntVar(&c.workers, "workers", 2, "jobs side by side")
 	f.DurationVar(&c.answerIn, "answer-in", 30*time.Second, "how long an address may take to answer")
@@ -73,9 +88,39 @@ func fromEnvironment(f *pflag.FlagSet) error {
 
 // check tells what cannot be meant, and works out what is given in other units.
 func (c *config) check() error {
-	if c.jobMemory < 0 || c.limits.Processor < 0 || c.limits.Wall < 0 {
-		return errors.New("a limit of a job is negative; 0 stands for no limit")
+	if c.jobMemory < 0 || c.limits.Processor < 0 || c.limits.Wall < 0 || c.person.Repositories < 0 || c.personSpace < 0 || c.person.Jobs < 0 {
+		return errors.New("a limit is negative; 0 stands for no limit")
 	}
-	c.limits.Memory = c.jobMemory << 20
+	if c.freeDisk < 0 || c.freeDisk > 100 {
+		return errors.New("--free-disk is a share in percent, 0 to 100")
+	}
+	c.limits.Memory, c.person.Bytes = c.jobMemory<<20, c.personSpace<<30
+	if c.publicURL == "" {
+		if !isLoopback(c.listen) {
+			return fmt.Errorf("--listen %s is reached from other machines: give the address that people use as --public-url", c.listen)
+		}
+		return nil
+	}
+	u, err := url.Parse(c.publicURL)
+	if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || strings.Trim(u.Path, "/") != "" || u.RawQuery != "" || u.User != nil {
+		return fmt.Errorf("--public-url %s: expected an address as https://gauges.example, without a path", c.publicURL)
+	}
+	if u.Scheme == "http" && !isLoopback(u.Host) {
+		return errors.New("--public-url: other machines are served over https alone; put a TLS proxy in front")
+	}
+	c.public = &url.URL{Scheme: u.Scheme, Host: u.Host}
 	return nil
+}
+
+// isLoopback tells whether an address, with or without a port, is of this machine alone.
+func isLoopback(address string) bool {
+	host, _, err := net.SplitHostPort(address)
+	if err != nil {
+		host = address
+	}
+	if host == "localhost" {
+		return true
+	}
+	ip := net.ParseIP(strings.Trim(host, "[]"))
+	return ip != nil && ip.IsLoopback()
 }

@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"net/url"
 	"os"
 	"os/signal"
 	"strings"
@@ -62,9 +63,21 @@ func exitStatus(err error) int {
 	return 1
 }
 
+// asksFor tells whether git's question, as "Password for 'https://user@host': ", is about
+// the host that the credential was entered for.
+func asksFor(question, host string) bool {
+	_, rest, _ := strings.Cut(question, "'")
+	address, _, ok := strings.Cut(rest, "'")
+	u, err := url.Parse(address)
+	return ok && err == nil && host != "" && strings.EqualFold(u.Hostname(), host)
+}
+
 // answerPassword answers git, which runs this program to ask for a user or a
 // password of a private address.
 func answerPassword(args []string) {
+	if !asksFor(strings.Join(args, " "), os.Getenv("JUXTAGRAM_ASKPASS_HOST")) {
+		return
+	}
 	if len(args) > 0 && strings.HasPrefix(strings.ToLower(args[0]), "username") {
 		fmt.Println(os.Getenv("JUXTAGRAM_ASKPASS_USER"))
 		return

@@ -7,11 +7,13 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/url"
 	"os"
 	"path/filepath"
 	"time"
 
 	"github.com/spf13/cobra"
+	"golang.org/x/net/netutil"
 
 	"juxtagram/jobs"
 	"juxtagram/localpg"
@@ -109,8 +111,8 @@ func withHouse(ctx context.Context, c config, do func(context.Context, *house) e
 	if err != nil {
 		return err
 	}
-	r, err := jobs.New(s, jobs.Config{Data: c.data, Roots: c.roots, Protocols: c.protocols, AskPass: exe, Key: key,
-		AnswerIn: c.answerIn, FetchIn: c.fetchIn, Workers: c.workers, Limits: c.limits})
+	r, err := jobs.New(s, jobs.Config{Data: c.data, Roots: c.roots, Protocols: c.protocols, PrivateHosts: c.privateHosts, AskPass: exe, Key: key,
+		AnswerIn: c.answerIn, FetchIn: c.fetchIn, Workers: c.workers, Limits: c.limits, FreeShare: float64(c.freeDisk) / 100})
 	if err != nil {
 		return err
 	}
@@ -127,26 +129,33 @@ func withHouse(ctx context.Context, c config, do func(context.Context, *house) e
 	return do(ctx, &house{config: c, store: s, jobs: r})
 }
 
+// connections is how many a server has open at once; others wait.
+const connections = 4096
+
 // warmAtStart is how long a start may take to bring together what was read last.
 const warmAtStart = 5 * time.Second
 
 // serve answers requests until ctx is done. ready is told the address.
 func (h *house) serve(ctx context.Context, ready func(address string)) error {
-	background, stopBackground := context.WithCancel(context.WithoutCancel(ctx))
-	defer stopBackground()
-	srv := server.New(background, h.store, h.jobs, server.Config{Web: web.Files(), Roots: h.config.roots, Protocols: h.config.protocols,
-		UploadLimit: h.config.uploadLimit, Secure: h.config.secure, Memory: h.config.memory << 20})
-	h.jobs.OnSurveyed(srv.Surveyed)
-	if err := srv.WarmLatest(ctx, warmAtStart); err != nil && ctx.Err() == nil {
-		slog.Warn("not all that was read last is at hand yet", "error", err)
-	}
 	l, err := net.Listen("tcp", h.config.listen)
 	if err != nil {
 		return fmt.Errorf("cannot serve on %s: %w", h.config.listen, err)
 	}
-	hs := &http.Server{Handler: srv.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	public := h.config.public
+	if public == nil {
+		public = &url.URL{Scheme: "http", Host: l.Addr().String()}
+	}
+	background, stopBackground := context.WithCancel(context.WithoutCancel(ctx))
+	defer stopBackground()
+	srv := server.New(background, h.store, h.jobs, server.Config{Web: web.Files(), Roots: h.config.roots, Protocols: h.config.protocols,
+		UploadLimit: h.config.uploadLimit, PublicURL: public, Proxies: h.config.proxies, Person: h.config.person, Memory: h.config.memory << 20})
+	h.jobs.OnSurveyed(srv.Surveyed)
+	if err := srv.WarmLatest(ctx, warmAtStart); err != nil && ctx.Err() == nil {
+		slog.Warn("not all that was read last is at hand yet", "error", err)
+	}
+	hs := &http.Server{Handler: srv.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 	failed := make(chan error, 1)
-	go func() { failed <- hs.Serve(l) }()
+	go func() { failed <- hs.Serve(netutil.LimitListener(l, connections)) }()
 	ready("http://" + l.Addr().String())
 	select {
 	case err := <-failed:

@@ -2,8 +2,10 @@ package history
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"runtime"
+	"slices"
 	"sync"
 
 	"golang.org/x/sync/errgroup"
@@ -29,6 +31,8 @@ type Log struct {
 	byID    map[string]*Commit // what this reading found
 	known   map[string]*Commit // what an earlier reading found, by full id
 	shallow map[string]bool    // commits whose parents are cut off
+	mu      sync.Mutex
+	Unread  []string // commits whose changes could not be read, as objects are missing or damaged
 }
 
 // Time is the pin's committer date in Unix seconds: the clock of all ages.
@@ -128,14 +132,19 @@ func ReadNew(ctx context.Context, g *repo.Git, tips, known []string, words *tagg
 // readChanges finds which paths some commits of the log changed.
 func (l *Log) readChanges(ctx context.Context, g *repo.Git, commits []*Commit, progress Progress) error {
 	return eachChunk(ctx, l.diffable(commits), progress, func(ctx context.Context, part []*Commit) error {
-		return g.Changes(ctx, ids(part), func(id string, changes []repo.Change) error {
-			c := l.commit(id)
-			if c == nil {
-				return fmt.Errorf("git named commit %.40q, which was not asked for", id)
+		return l.around(ctx, part, func(part []*Commit) error {
+			for _, c := range part {
+				c.Changes = nil // half of them may have been read
 			}
-			c.Changes = changes
-			return nil
-		})
+			return g.Changes(ctx, ids(part), func(id string, changes []repo.Change) error {
+				c := l.commit(id)
+				if c == nil {
+					return fmt.Errorf("git named commit %.40q, which was not asked for", id)
+				}
+				c.Changes = changes
+				return nil
+			})
+		}, func(c *Commit) { c.Changes = nil })
 	})
 }
 
@@ -212,13 +221,45 @@ func (l *Log) CountLines(ctx context.Context, g *repo.Git, commits []*Commit, wo
 			}
 			return nil
 		}
-		return g.LineChanges(ctx, ids(part), changesOf, keep, func(id string, counts []repo.Counts) error {
-			for i := range counts {
-				l.commit(id).Changes[i].Counts = counts[i]
-			}
-			return nil
-		})
+		return l.around(ctx, part, func(part []*Commit) error {
+			return g.LineChanges(ctx, ids(part), changesOf, keep, func(id string, counts []repo.Counts) error {
+				for i := range counts {
+					l.commit(id).Changes[i].Counts = counts[i]
+				}
+				return nil
+			})
+		}, func(*Commit) {})
 	})
+}
+
+// mostUnread is how many commits of a damaged repository may be passed over.
+const mostUnread = 200
+
+// around reads commits by read, which may be asked for one twice. Those over which git
+// ends, as objects of theirs are missing or damaged, are passed over and noted.
+func (l *Log) around(ctx context.Context, part []*Commit, read func([]*Commit) error, pass func(*Commit)) error {
+	err := read(part)
+	var git *repo.Error
+	if err == nil || ctx.Err() != nil || !errors.As(err, &git) {
+		return err
+	}
+	if len(part) > 1 {
+		half := len(part) / 2
+		if err := l.around(ctx, part[:half], read, pass); err != nil {
+			return err
+		}
+		return l.around(ctx, part[half:], read, pass)
+	}
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if len(l.Unread) >= mostUnread {
+		return err
+	}
+	pass(part[0])
+	if !slices.Contains(l.Unread, part[0].ID) {
+		l.Unread = append(l.Unread, part[0].ID)
+	}
+	return nil
 }
 
 func ids(commits []*Commit) []string {

@@ -88,18 +88,18 @@ func Address(ctx context.Context, dir, address string, o Options) (_ Taken, err 
 	if err != nil {
 		return Taken{}, err
 	}
-	env, done, err := transport(dir, protocol, &o)
+	o.say("asking the address for its branches and tags")
+	t, env, done, err := transport(ctx, dir, address, protocol, &o)
 	if err != nil {
 		return Taken{}, err
 	}
 	defer done()
-	o.say("asking the address for its branches and tags")
-	out, err := ask(ctx, g, o.AnswerIn, env, "ls-remote", "--symref", "--end-of-options", address, "HEAD")
+	out, err := ask(ctx, g, o.AnswerIn, t, env, "ls-remote", "--symref", "--end-of-options", t.address, "HEAD")
 	if err != nil {
 		return Taken{}, explain(ctx, err, o.AnswerIn)
 	}
 	o.say("fetching")
-	if _, err := ask(ctx, g, o.FetchIn, env, append(fetchArgs, address, "+refs/heads/*:refs/heads/*", "+refs/tags/*:refs/tags/*")...); err != nil {
+	if _, err := ask(ctx, g, o.FetchIn, t, env, append(slices.Clone(fetchArgs), t.address, "+refs/heads/*:refs/heads/*", "+refs/tags/*:refs/tags/*")...); err != nil {
 		return Taken{}, explain(ctx, err, o.FetchIn)
 	}
 	if m := regexp.MustCompile(`(?m)^(ref: refs/heads/\S+)\tHEAD$`).FindSubmatch(out); m != nil {
@@ -115,10 +115,11 @@ func Address(ctx context.Context, dir, address string, o Options) (_ Taken, err 
 var NetworkVariables = []string{"http_proxy", "https_proxy", "HTTPS_PROXY", "all_proxy", "ALL_PROXY", "no_proxy", "NO_PROXY", "GIT_SSL_CAINFO", "GIT_PROXY_SSL_CAINFO", "SSL_CERT_FILE", "SSL_CERT_DIR"}
 
 // ask runs one git command that speaks to a network, within a time limit.
-func ask(ctx context.Context, g *repo.Git, limit time.Duration, env []string, args ...string) ([]byte, error) {
+func ask(ctx context.Context, g *repo.Git, limit time.Duration, t *target, env []string, args ...string) ([]byte, error) {
 	ctx, cancel := context.WithTimeout(ctx, limit)
 	defer cancel()
-	args = append([]string{"-c", "http.lowSpeedLimit=200", "-c", "http.lowSpeedTime=60", "-c", "credential.helper=", "-c", "fetch.recurseSubmodules=false"}, args...)
+	command := args[:1]
+	args = append(append([]string{"-c", "http.lowSpeedLimit=200", "-c", "http.lowSpeedTime=60", "-c", "credential.helper=", "-c", "fetch.recurseSubmodules=false"}, t.args...), args...)
 	cmd := g.Command(ctx, env, args...)
 	var said repo.Tail
 	cmd.Stderr = &said
@@ -127,15 +128,21 @@ func ask(ctx context.Context, g *repo.Git, limit time.Duration, env []string, ar
 		return nil, ctx.Err()
 	}
 	if err != nil {
-		return nil, &repo.Error{Args: args[8:], Stderr: said.String(), Err: err}
+		return nil, &repo.Error{Args: command, Stderr: said.String(), Err: err}
 	}
 	return out, nil
 }
 
 // transport prepares the environment of a command that speaks to a network:
-// the one protocol, no prompts, proxy and certificate settings as the server
+// where it leads, the one protocol, no prompts, proxy and certificate settings as the server
 // has them, and the credential for as long as done is not called.
-func transport(dir, protocol string, o *Options) (env []string, done func(), err error) {
+func transport(ctx context.Context, dir, address, protocol string, o *Options) (t *target, env []string, done func(), err error) {
+	asked, cancel := context.WithTimeout(ctx, o.AnswerIn)
+	defer cancel()
+	if t, err = aim(asked, address, protocol, o); err != nil {
+		return nil, nil, nil, explainAim(ctx, err, o.AnswerIn)
+	}
+	host, _ := hostOf(t.address, protocol)
 	env = []string{"GIT_ALLOW_PROTOCOL=" + protocol, "GIT_ASKPASS=/bin/false", "SSH_ASKPASS=/bin/false"}
 	for _, name := range NetworkVariables {
 		if v := os.Getenv(name); v != "" {
@@ -146,7 +153,7 @@ func transport(dir, protocol string, o *Options) (env []string, done func(), err
 	if known == "" {
 		known = filepath.Join(filepath.Dir(dir), "known_hosts")
 	}
-	ssh := "ssh -F /dev/null -oBatchMode=yes -oConnectTimeout=20 -oStrictHostKeyChecking=accept-new -oUserKnownHostsFile=" + shellQuote(known)
+	ssh := "ssh -F /dev/null -oBatchMode=yes -oConnectTimeout=20 -oStrictHostKeyChecking=accept-new -oUserKnownHostsFile=" + shellQuote(known) + t.ssh
 	done = func() {}
 	if c := o.Credential; c != nil {
 		if c.Token != "" && o.AskPass != "" {
@@ -154,26 +161,26 @@ func transport(dir, protocol string, o *Options) (env []string, done func(), err
 			if user == "" {
 				user = "token"
 			}
-			env = append(env, "GIT_ASKPASS="+o.AskPass, "JUXTAGRAM_ASKPASS_USER="+user, "JUXTAGRAM_ASKPASS_TOKEN="+c.Token)
+			env = append(env, "GIT_ASKPASS="+o.AskPass, "JUXTAGRAM_ASKPASS_USER="+user, "JUXTAGRAM_ASKPASS_TOKEN="+c.Token, "JUXTAGRAM_ASKPASS_HOST="+host)
 		}
 		if c.Key != "" {
 			f, err := os.CreateTemp(o.temp(dir), "key-*") // created with mode 0600
 			if err != nil {
-				return nil, nil, err
+				return nil, nil, nil, err
 			}
 			done = func() { _ = os.Remove(f.Name()) }
 			if _, err := f.WriteString(strings.TrimSpace(c.Key) + "\n"); err != nil {
 				done()
-				return nil, nil, err
+				return nil, nil, nil, err
 			}
 			if err := f.Close(); err != nil {
 				done()
-				return nil, nil, err
+				return nil, nil, nil, err
 			}
 			ssh += " -oIdentitiesOnly=yes -i " + shellQuote(f.Name())
 		}
 	}
-	return append(env, "GIT_SSH_COMMAND="+ssh), done, nil
+	return t, append(env, "GIT_SSH_COMMAND="+ssh), done, nil
 }
 
 func shellQuote(s string) string { return "'" + strings.ReplaceAll(s, "'", `'\''`) + "'" }
@@ -195,7 +202,9 @@ func explain(ctx context.Context, err error, limit time.Duration) error {
 		{"permission denied (publickey", "the address did not accept the key, or needs one"},
 		{"host key verification failed", "the address shows another host key than before"},
 		{"not allowed", "the address leads to a protocol that is not allowed here"},
-		{"could not resolve host", "the address's host is not known"},
+		{"could not resolve host", errOutOfReach.Reason},
+		{"unable to update url base from redirection", "the address leads to another one: give that"},
+		{"returned error: 30", "the address leads to another one: give that"},
 		{"connection refused", "nothing answers at the address"},
 		{"couldn't connect", "nothing answers at the address"},
 		{"failed to connect", "nothing answers at the address"},
@@ -209,5 +218,13 @@ func explain(ctx context.Context, err error, limit time.Duration) error {
 			return refuse("%s", known.words)
 		}
 	}
-	return refuse("the address could not be read: %s", lastLine(err))
+	return refuse("the address could not be read as a repository")
+}
+
+// explainAim tells that the time to answer is over before git was asked.
+func explainAim(ctx context.Context, err error, limit time.Duration) error {
+	if errors.Is(err, context.DeadlineExceeded) && ctx.Err() == nil {
+		return refuse("the address did not answer within %s", limit)
+	}
+	return err
 }

@@ -103,13 +103,16 @@ func fetchAgain(ctx context.Context, g *repo.Git, address string, o Options) err
 	if o.FetchIn == 0 {
 		o.FetchIn = time.Hour
 	}
-	env, done, err := transport(g.Dir(), protocol, &o)
+	if o.AnswerIn == 0 {
+		o.AnswerIn = 30 * time.Second
+	}
+	t, env, done, err := transport(ctx, g.Dir(), address, protocol, &o)
 	if err != nil {
 		return err
 	}
 	defer done()
 	o.say("fetching")
-	if _, err := ask(ctx, g, o.FetchIn, env, append(fetchArgs, address, "+refs/heads/*:refs/heads/*", "+refs/tags/*:refs/tags/*")...); err != nil {
+	if _, err := ask(ctx, g, o.FetchIn, t, env, append(slices.Clone(fetchArgs), t.address, "+refs/heads/*:refs/heads/*", "+refs/tags/*:refs/tags/*")...); err != nil {
 		return explain(ctx, err, o.FetchIn)
 	}
 	return nil

@@ -39,10 +39,13 @@ type Options struct {
 	// Roots are the folders below which folders may be taken in; nil: any.
 	Roots []string
 	// Protocols an address may use; nil: https and ssh.
-	Protocols  []string
+	Protocols []string
+	// Reach says which hosts may be asked; nil: any.
+	Reach      *Reach
 	Credential *Credential
 	// AskPass is a program that answers git's question for a password from the
-	// environment variables JUXTAGRAM_ASKPASS_USER and _TOKEN.
+	// environment variables JUXTAGRAM_ASKPASS_USER and _TOKEN, where it is asked for
+	// _HOST.
 	AskPass   string
 	Temp      string        // folder for temporary files; "": the mirror's parent
 	AnswerIn  time.Duration // how long an address may take to answer; 0: 30 s

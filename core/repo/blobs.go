@@ -82,6 +82,9 @@ func (b *Blobs) Read(id string, limit int64) ([]byte, error) {
 		b.end()
 		return nil, err
 	}
+	if !isContent(id, content) {
+		return nil, &DamagedError{id}
+	}
 	return content, nil
 }
 
@@ -135,12 +138,12 @@ func (b *Blobs) ask(what, id string) (int64, error) {
 	head, err := b.out.ReadString('\n')
 	if err != nil {
 		b.end()
-		return 0, fmt.Errorf("object %s: git ended: %w", id, err)
+		return 0, &DamagedError{id} // git ends over one that it cannot read
 	}
 	var got, typ string
 	var size int64
 	if n, _ := fmt.Sscanf(head, "%s %s %d", &got, &typ, &size); n != 3 {
-		return 0, fmt.Errorf("object %s is missing or damaged", id)
+		return 0, &DamagedError{id}
 	}
 	if typ != "blob" {
 		if what == "contents" {

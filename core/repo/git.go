@@ -110,9 +110,9 @@ func (g *Git) RunInput(ctx context.Context, in io.Reader, args ...string) ([]byt
 // stream starts a command, hands its output to read, and waits for it. When
 // read fails the command is ended and read's error returned.
 func (g *Git) stream(ctx context.Context, in io.Reader, read func(io.Reader) error, args ...string) error {
-	ctx, cancel := context.WithCancel(ctx)
+	running, cancel := context.WithCancel(ctx)
 	defer cancel()
-	cmd := g.Command(ctx, nil, args...)
+	cmd := g.Command(running, nil, args...)
 	cmd.Stdin = in
 	var said Tail
 	cmd.Stderr = &said

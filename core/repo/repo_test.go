@@ -230,7 +230,7 @@ func TestCancelledCommandsEnd(t *testing.T) {
 	stop()
 	_, err := r.Read().Run(stopped, "log")
 	assert.ErrorIs(t, err, context.Canceled)
-	err = r.Read().EachBlob(ctx, []string{r.Git("rev-parse", "HEAD:a")}, func(string, []byte) error { return fmt.Errorf("enough") })
+	err = r.Read().EachBlob(ctx, []string{r.Git("rev-parse", "HEAD:a")}, func(string, []byte, error) error { return fmt.Errorf("enough") })
 	assert.EqualError(t, err, "enough")
 }
 

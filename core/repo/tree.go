@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"slices"
@@ -81,7 +82,11 @@ type Listing struct {
 	Entries []Entry
 	Renamed int // entries whose path SafePath rewrote
 	Doubled int // entries left out: another has their path, or it is a folder too
+	Damaged []Damage
 }
+
+// Damage is a folder that could not be listed.
+type Damage struct{ Path, Object string }
 
 // Tree is the entries of List.
 func (g *Git) Tree(ctx context.Context, commit, prefix string) ([]Entry, error) {
@@ -124,6 +129,11 @@ func (g *Git) List(ctx context.Context, commit, prefix string) (*Listing, error)
 			l.Entries = append(l.Entries, e)
 		}
 	}, args...)
+	if git := (*Error)(nil); errors.As(err, &git) {
+		if l, err = g.listAround(ctx, commit, prefix, err); err == nil {
+			sorted = false
+		}
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -239,8 +249,8 @@ func modeName(mode string) string {
 	return "file"
 }
 
-// Sizes asks for the sizes in bytes of blobs, by id, in one process, or none for none. A missing
-// object is an error that names it.
+// Sizes asks for the sizes in bytes of blobs, by id, in one process, or none for none.
+// Those that are missing or damaged have none.
 func (g *Git) Sizes(ctx context.Context, ids []string) (map[string]int64, error) {
 	sizes := make(map[string]int64, len(ids))
 	if len(ids) == 0 {
@@ -250,11 +260,9 @@ func (g *Git) Sizes(ctx context.Context, ids []string) (map[string]int64, error)
 		sc := bufio.NewScanner(r)
 		for sc.Scan() {
 			id, rest, _ := strings.Cut(sc.Text(), " ")
-			n, err := strconv.ParseInt(rest, 10, 64)
-			if err != nil {
-				return fmt.Errorf("object %s is missing or damaged", id)
+			if n, err := strconv.ParseInt(rest, 10, 64); err == nil {
+				sizes[id] = n
 			}
-			sizes[id] = n
 		}
 		return sc.Err()
 	}, "cat-file", "--buffer", "--batch-check=%(objectname) %(objectsize)")
@@ -271,47 +279,30 @@ func lines(ids []string) io.Reader {
 	return &b
 }
 
-// EachBlob reads blobs in one process and calls do with each, in the order of
-// ids. The content is do's to keep. Ids must be full and known to exist.
-func (g *Git) EachBlob(ctx context.Context, ids []string, do func(id string, content []byte) error) error {
-	if len(ids) == 0 {
-		return nil
-	}
-	return g.stream(ctx, lines(ids), func(r io.Reader) error {
-		br := bufio.NewReaderSize(r, 1<<18)
-		for range ids {
-			id, content, err := readBatch(br)
-			if err != nil {
-				return err
-			}
-			if err := do(id, content); err != nil {
-				return err
-			}
-		}
-		return nil
-	}, "cat-file", "--batch", "--buffer")
-}
-
-// readBatch reads one answer of cat-file --batch.
-func readBatch(br *bufio.Reader) (id string, content []byte, err error) {
+// readBatch reads the answer of cat-file --batch to one id; *DamagedError: it is not there,
+// or is something else.
+func readBatch(br *bufio.Reader, id string) ([]byte, error) {
 	head, err := br.ReadString('\n')
 	if err != nil {
-		return "", nil, io.ErrUnexpectedEOF
+		return nil, io.ErrUnexpectedEOF
 	}
 	f := strings.Fields(head)
 	if len(f) != 3 {
-		return "", nil, fmt.Errorf("object %s is missing or damaged", strings.TrimSpace(head))
+		return nil, &DamagedError{id}
 	}
 	n, err := strconv.Atoi(f[2])
-	if err != nil {
-		return "", nil, fmt.Errorf("object %s: size %q", f[0], f[2])
+	if err != nil || n < 0 {
+		return nil, fmt.Errorf("object %s: size %q", f[0], f[2])
 	}
-	content = make([]byte, n)
+	content := make([]byte, n)
 	if _, err := io.ReadFull(br, content); err != nil {
-		return "", nil, io.ErrUnexpectedEOF
+		return nil, io.ErrUnexpectedEOF
 	}
 	if _, err := br.Discard(1); err != nil {
-		return "", nil, io.ErrUnexpectedEOF
+		return nil, io.ErrUnexpectedEOF
 	}
-	return f[0], content, nil
+	if f[0] != id || f[1] != "blob" || !isContent(id, content) {
+		return nil, &DamagedError{id}
+	}
+	return content, nil
 }

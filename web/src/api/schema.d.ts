@@ -124,6 +124,40 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/people': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Everybody with an account, and what they may take in */
+    get: operations['get-people']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/people/{person}/rights': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Let a person take in repositories, and open folders of the server to them */
+    put: operations['put-people-person-rights']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/repositories': {
     parameters: {
       query?: never
@@ -3332,6 +3366,12 @@ export interface components {
       reexport: boolean
       text: string
     }
+    Installation: {
+      /** @description By name */
+      people: components['schemas']['PersonInfo'][]
+      /** @description Folders of the server that can be opened to people */
+      roots: string[]
+    }
     InvitationInfo: {
       invited_by: string
       /** @description Name of the repository */
@@ -3800,6 +3840,8 @@ export interface components {
       email: string
       /** Format: int64 */
       id: number
+      /** @description May take in repositories */
+      may_take_in: boolean
       name: string
       /** @description Keeper of every repository */
       owner: boolean
@@ -4330,6 +4372,32 @@ export interface components {
       commits: number
       name: string
     }
+    PersonInfo: {
+      /**
+       * Format: int64
+       * @description That those take
+       */
+      bytes: number
+      email: string
+      /** Format: int64 */
+      id: number
+      may_take_in: boolean
+      name: string
+      /** @description May take in from everywhere */
+      owner: boolean
+      /**
+       * Format: int64
+       * @description Repositories in which they have a part
+       */
+      parts: number
+      /**
+       * Format: int64
+       * @description That they took in
+       */
+      repositories: number
+      /** @description Folders of the server from below which they may take in */
+      roots: string[]
+    }
     PersonSum: {
       /** Format: int64 */
       commits: number
@@ -4735,6 +4803,11 @@ export interface components {
       title: string
       was?: components['schemas']['Was']
       why?: string
+    }
+    'Put-people-person-rightsRequest': {
+      may_take_in: boolean
+      /** @description Each as the installation lists it; they replace those before */
+      roots: string[]
     }
     'Put-repositories-repository-annotations-annotation-stateRequest': {
       /**
@@ -5223,8 +5296,10 @@ export interface components {
       tokens: number[][]
     }
     Sources: {
+      /** @description Why nothing can be taken in now; empty: it can */
+      full: string
       protocols: string[]
-      /** @description Folders of the server below which folders may be named */
+      /** @description Folders of the server below which you may name folders */
       roots: string[]
       /**
        * Format: int64
@@ -6052,6 +6127,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -6168,7 +6252,7 @@ export interface operations {
     parameters: {
       query?: never
       header?: {
-        /** @description sha256= and the HMAC-SHA-256 of the body */
+        /** @description t= and the time in seconds since 1970, a comma, sha256= and the HMAC-SHA-256 of that time, a dot and the body */
         'Juxtagram-Signature'?: string
       }
       path: {
@@ -6296,6 +6380,151 @@ export interface operations {
       }
     }
   }
+  'get-people': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Installation']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-people-person-rights': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        person: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Put-people-person-rightsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PersonInfo']
+        }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
   'get-repositories': {
     parameters: {
       query?: never
@@ -6316,6 +6545,15 @@ export interface operations {
       }
       /** @description Unauthorized */
       401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -6365,8 +6603,35 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -6442,6 +6707,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -6504,6 +6778,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -6588,6 +6871,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -6653,6 +6945,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -6732,6 +7033,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -6804,6 +7114,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -6867,6 +7186,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -6945,6 +7273,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7005,6 +7342,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -7083,6 +7429,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7146,6 +7501,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -7226,6 +7590,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7286,6 +7659,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -7366,6 +7748,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7432,6 +7823,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -7512,6 +7912,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7576,6 +7985,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -7657,6 +8075,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7730,6 +8157,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7791,6 +8227,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -7875,6 +8320,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -7943,6 +8397,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8025,6 +8488,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -8086,6 +8558,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8165,6 +8646,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -8225,6 +8715,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8300,6 +8799,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8389,6 +8897,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -8459,6 +8976,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8550,6 +9076,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -8621,6 +9156,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8708,6 +9252,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -8769,6 +9322,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8842,6 +9404,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -8901,6 +9472,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -8978,6 +9558,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9042,6 +9631,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -9125,6 +9723,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9193,6 +9800,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9252,6 +9868,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -9342,6 +9967,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9424,6 +10058,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9489,6 +10132,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -9572,6 +10224,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9640,6 +10301,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -9717,6 +10387,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9780,6 +10459,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -9863,6 +10551,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -9930,6 +10627,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -10007,6 +10713,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10071,6 +10786,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -10155,6 +10879,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10221,6 +10954,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -10301,6 +11043,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10362,6 +11113,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -10446,6 +11206,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10518,6 +11287,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10579,6 +11357,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -10661,6 +11448,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10724,6 +11520,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -10799,6 +11604,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10860,6 +11674,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -10938,6 +11761,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -10998,6 +11830,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -11066,6 +11907,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -11162,6 +12012,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -11247,6 +12106,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -11312,6 +12180,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -11404,6 +12281,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -11467,6 +12353,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -11546,6 +12441,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -11607,6 +12511,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -11701,6 +12614,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -11766,6 +12688,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -11844,6 +12775,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -11905,6 +12845,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -11982,6 +12931,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -12042,6 +13000,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -12124,6 +13091,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -12189,6 +13165,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -12264,6 +13249,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -12329,6 +13323,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -12414,6 +13417,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -12475,6 +13487,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -12547,6 +13568,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -12629,6 +13659,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -12690,6 +13729,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -12769,6 +13817,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -12834,6 +13891,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -12915,6 +13981,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -12988,6 +14063,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -13054,6 +14138,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -13136,6 +14229,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -13204,6 +14306,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -13281,6 +14392,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -13348,6 +14468,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -13430,6 +14559,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -13497,6 +14635,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -13576,6 +14723,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -13646,6 +14802,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -13709,6 +14874,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -13788,6 +14962,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -13851,6 +15034,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -13932,6 +15124,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14006,6 +15207,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14073,6 +15283,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -14156,6 +15375,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14221,6 +15449,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -14296,6 +15533,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14361,6 +15607,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -14442,6 +15697,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14505,6 +15769,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -14584,6 +15857,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14649,6 +15931,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -14732,6 +16023,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14803,6 +16103,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -14865,6 +16174,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -14945,6 +16263,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15013,6 +16340,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15072,6 +16408,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -15168,6 +16513,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15229,6 +16583,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -15308,6 +16671,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15379,6 +16751,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15439,6 +16820,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -15532,6 +16922,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15594,6 +16993,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -15667,6 +17075,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15732,6 +17149,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -15813,6 +17239,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -15879,6 +17314,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -15961,6 +17405,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -16024,6 +17477,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -16103,6 +17565,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -16163,6 +17634,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -16238,6 +17718,15 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -16303,6 +17792,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -16412,6 +17910,33 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Internal Server Error */
       500: {
         headers: {
@@ -16460,8 +17985,35 @@ export interface operations {
           'application/problem+json': components['schemas']['Problem']
         }
       }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
@@ -16535,6 +18087,15 @@ export interface operations {
       }
       /** @description Unprocessable Entity */
       422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
         headers: {
           [name: string]: unknown
         }
