@@ -99,7 +99,7 @@ func (s *Server) attachment(ctx context.Context, w *who, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	a := &attachmentAnswer{ContentType: "application/octet-stream", Policy: "default-src 'none'; sandbox", Cache: "private, max-age=300", Body: content}
+	a := &attachmentAnswer{ContentType: "application/octet-stream", Policy: "default-src 'none'; sandbox", Cache: immutable, Body: content}
 	way := "attachment"
 	if f.Picture {
 		way, a.ContentType = "inline", f.Type

@@ -17,7 +17,7 @@ func (s *Server) commitRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/commits/{commit}", Read, "All that a commit says, and what it changed", s.commit),
 		handle(s, "POST", "/api/repositories/{repository}/commits/{commit}/survey", Write, "Survey a commit beside the pin; the pin stays", s.surveyCommit, status(http.StatusAccepted)),
-		handle(s, "GET", "/api/repositories/{repository}/diff", Read, "How one file differs between two commits", s.diff),
+		handle(s, "GET", "/api/repositories/{repository}/diff", Read, "How one file differs between two commits", s.diff, surveyed),
 		handle(s, "GET", "/api/repositories/{repository}/line-history", Read, "Which commit each line of a file comes from", s.lineHistory),
 		handle(s, "GET", "/api/repositories/{repository}/log/file", Read, "The commits that changed a file, across its renames, or one symbol of it", s.fileStory),
 	}

@@ -12,8 +12,8 @@ func (s *Server) compareRoutes() []route {
 	const at = "/api/repositories/{repository}/compare"
 	return []route{
 		handle(s, "GET", at, Read, "How far two commits have gone apart, and in which files they differ", s.compare),
-		handle(s, "GET", at+"/size", Read, "How many lines two commits differ by, all files counted", s.compareSize),
-		handle(s, "GET", at+"/said", Read, "How what the code says differs: symbols, entry points, recipes, passages", s.compareSaid),
+		handle(s, "GET", at+"/size", Read, "How many lines two commits differ by, all files counted", s.compareSize, surveyed),
+		handle(s, "GET", at+"/said", Read, "How what the code says differs: symbols, entry points, recipes, passages", s.compareSaid, surveyed),
 	}
 }
 

@@ -83,7 +83,7 @@ func (s *Server) threadFeed(ctx context.Context, _ *who, in *struct {
 			f.Updated = max(f.Updated, e.Updated)
 		}
 		hc.SetHeader("Content-Type", "application/atom+xml; charset=utf-8")
-		hc.SetHeader("Cache-Control", "private, max-age=60")
+		hc.SetHeader("Cache-Control", revalidate)
 		_, _ = hc.BodyWriter().Write([]byte(xml.Header))
 		_ = xml.NewEncoder(hc.BodyWriter()).Encode(f)
 	}}, nil

@@ -20,7 +20,7 @@ import (
 
 func (s *Server) extractRoutes() []route {
 	return []route{
-		handle(s, "GET", "/api/repositories/{repository}/extract", Read, "A symbol with everything of this repository that it needs", s.extract),
+		handle(s, "GET", "/api/repositories/{repository}/extract", Read, "A symbol with everything of this repository that it needs", s.extract, surveyed),
 		handle(s, "GET", "/api/repositories/{repository}/extract/archive", Read, "The same as a zip archive with its paths", s.extractArchive),
 	}
 }

@@ -104,7 +104,7 @@ func (s *Server) feed(ctx context.Context, _ *who, in *struct {
 		base := s.address()
 		f := l.feed(w.repository, base, sel)
 		hc.SetHeader("Content-Type", "application/atom+xml; charset=utf-8")
-		hc.SetHeader("Cache-Control", "private, max-age=60")
+		hc.SetHeader("Cache-Control", revalidate)
 		_, _ = hc.BodyWriter().Write([]byte(xml.Header))
 		_ = xml.NewEncoder(hc.BodyWriter()).Encode(f)
 	}}, nil

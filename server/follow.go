@@ -13,9 +13,9 @@ import (
 
 func (s *Server) followRoutes() []route {
 	return []route{
-		handle(s, "GET", "/api/repositories/{repository}/follow", Read, "Where lines of a file stand at another commit", s.follow),
-		handle(s, "GET", "/api/repositories/{repository}/since", Read, "Whether a file changed after a commit", s.since),
-		handle(s, "GET", "/api/repositories/{repository}/differences", Read, "Where two texts differ, line by line", s.differences),
+		handle(s, "GET", "/api/repositories/{repository}/follow", Read, "Where lines of a file stand at another commit", s.follow, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/since", Read, "Whether a file changed after a commit", s.since, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/differences", Read, "Where two texts differ, line by line", s.differences, surveyed),
 	}
 }
 

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 
 	"juxtagram/store"
@@ -98,6 +99,9 @@ func (s *Server) permit(api huma.API) func(huma.Context, func(huma.Context)) {
 		if err != nil {
 			s.write(api, ctx, err)
 			return
+		}
+		if mark, _ := ctx.Operation().Metadata[surveyedMark].(bool); mark {
+			humagin.Unwrap(ctx).Set(surveyedMark, true)
 		}
 		if who.person != nil {
 			kind, most := "requests", requestsAtOnce

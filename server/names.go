@@ -16,10 +16,10 @@ import (
 
 func (s *Server) nameRoutes() []route {
 	return []route{
-		handle(s, "GET", "/api/repositories/{repository}/definition", Read, "What the name at a place means, surest first", s.definition),
-		handle(s, "GET", "/api/repositories/{repository}/source", Read, "The whole source of a definition, with the comment above it", s.source),
-		handle(s, "GET", "/api/repositories/{repository}/uses", Read, "Where a symbol is used, surest first", s.uses),
-		handle(s, "GET", "/api/repositories/{repository}/relatives", Read, "The types above and below a type, and what a forwarder hands its call to", s.relatives),
+		handle(s, "GET", "/api/repositories/{repository}/definition", Read, "What the name at a place means, surest first", s.definition, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/source", Read, "The whole source of a definition, with the comment above it", s.source, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/uses", Read, "Where a symbol is used, surest first", s.uses, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/relatives", Read, "The types above and below a type, and what a forwarder hands its call to", s.relatives, surveyed),
 	}
 }
 

@@ -17,17 +17,17 @@ import (
 func (s *Server) readingRoutes() []route {
 	return []route{
 		handle(s, "GET", "/api/repositories/{repository}/overview", Read, "The front page of the survey at the pin", s.overview),
-		handle(s, "GET", "/api/repositories/{repository}/folder", Read, "What lies right below a folder", s.folder),
-		handle(s, "GET", "/api/repositories/{repository}/paths", Read, "Files whose path holds a text", s.matchPaths),
-		handle(s, "GET", "/api/repositories/{repository}/tree", Read, "What lies right below a folder at any commit", s.tree),
+		handle(s, "GET", "/api/repositories/{repository}/folder", Read, "What lies right below a folder", s.folder, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/paths", Read, "Files whose path holds a text", s.matchPaths, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/tree", Read, "What lies right below a folder at any commit", s.tree, surveyed),
 		handle(s, "GET", "/api/repositories/{repository}/file", Read, "What the survey knows of one file", s.file),
-		handle(s, "GET", "/api/repositories/{repository}/lines", Read, "Lines of a file, at the pin or any commit", s.lines),
-		handle(s, "GET", "/api/repositories/{repository}/text", Read, "A whole file, at the pin or any commit", s.text),
-		handle(s, "GET", "/api/repositories/{repository}/skim", Read, "A file cut into regions, and in which order they open", s.skim),
-		handle(s, "GET", "/api/repositories/{repository}/outline", Read, "What a file says by itself: outline, imports, tagged comments", s.outline),
-		handle(s, "GET", "/api/repositories/{repository}/tokens", Read, "What the pieces of a file's lines are, for colouring", s.tokens),
-		handle(s, "GET", "/api/repositories/{repository}/readme", Read, "A text in Markdown as safe HTML", s.readme),
-		handle(s, "GET", "/api/repositories/{repository}/picture", Read, "A picture of the repository", s.picture),
+		handle(s, "GET", "/api/repositories/{repository}/lines", Read, "Lines of a file, at the pin or any commit", s.lines, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/text", Read, "A whole file, at the pin or any commit", s.text, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/skim", Read, "A file cut into regions, and in which order they open", s.skim, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/outline", Read, "What a file says by itself: outline, imports, tagged comments", s.outline, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/tokens", Read, "What the pieces of a file's lines are, for colouring", s.tokens, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/readme", Read, "A text in Markdown as safe HTML", s.readme, surveyed),
+		handle(s, "GET", "/api/repositories/{repository}/picture", Read, "A picture of the repository", s.picture, surveyed),
 	}
 }
 
@@ -258,7 +258,6 @@ const maxPicture = 16 << 20
 type pictureAnswer struct {
 	ContentType string `header:"Content-Type"`
 	Policy      string `header:"Content-Security-Policy"`
-	Cache       string `header:"Cache-Control"`
 	Body        []byte
 }
 
@@ -275,5 +274,5 @@ func (s *Server) picture(ctx context.Context, w *who, in *AtPath) (*pictureAnswe
 	if err != nil {
 		return nil, err
 	}
-	return &pictureAnswer{kind, "default-src 'none'; style-src 'unsafe-inline'; sandbox", "private, max-age=300", content}, nil
+	return &pictureAnswer{kind, "default-src 'none'; style-src 'unsafe-inline'; sandbox", content}, nil
 }

@@ -122,7 +122,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 		config.Logger.Error("the networks of proxies cannot be read; none is trusted", "error", err)
 		_ = srv.engine.SetTrustedProxies(nil)
 	}
-	srv.engine.Use(srv.recovery(), srv.headers, srv.sameSite(), srv.inputs)
+	srv.engine.Use(srv.recovery(), srv.headers, srv.sameSite(), srv.inputs, srv.etags)
 	srv.api = srv.describe()
 	for _, route := range srv.routes() {
 		route.register(srv.api)

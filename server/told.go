@@ -15,7 +15,7 @@ func (s *Server) toldRoutes() []route {
 		handle(s, "GET", "/api/repositories/{repository}/summary", Read, "What can be said of a file or folder, each sentence with the lines that bear it", s.summaryOf),
 		handle(s, "GET", "/api/repositories/{repository}/links", Read, "What a file leans on, who leans on it, what it does to the outside", s.linksOf),
 		handle(s, "GET", "/api/repositories/{repository}/summaries", Read, "All summaries of the pin as one Markdown document, by folder", s.summaries),
-		handle(s, "GET", "/api/repositories/{repository}/tags", Read, "An index of all names that are defined, in the tags format of POSIX", s.tags),
+		handle(s, "GET", "/api/repositories/{repository}/tags", Read, "An index of all names that are defined, in the tags format of POSIX", s.tags, surveyed),
 	}
 }
 

@@ -90,7 +90,12 @@ func (s *Store) Lock(ctx context.Context, class, id int64) (release func(), ok b
 		return nil, false, err
 	}
 	raw := conn.Hijack()
-	closeIt := func() { _ = raw.Close(context.WithoutCancel(ctx)) }
+	closeIt := func() {
+		after, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer cancel()
+		_, _ = raw.Exec(after, "SELECT pg_advisory_unlock_all()") // the server ends a session some time after it is closed
+		_ = raw.Close(after)
+	}
 	if err := raw.QueryRow(ctx, "SELECT pg_try_advisory_lock($1::int, $2::int)", class, id).Scan(&ok); err != nil || !ok {
 		closeIt()
 		return nil, false, err

@@ -13046,7 +13046,6 @@ export interface operations {
       /** @description OK */
       200: {
         headers: {
-          'Cache-Control'?: string
           'Content-Security-Policy'?: string
           'Content-Type'?: string
           [name: string]: unknown
