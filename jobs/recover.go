@@ -2,6 +2,8 @@ package jobs
 
 import (
 	"context"
+	"os"
+	"path/filepath"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -43,6 +45,9 @@ func (r *Runner) Recover(ctx context.Context) error {
 		if _, err := r.client.Insert(ctx, fetchArgs{x.ID}, once); err != nil {
 			return err
 		}
+	}
+	if err := r.recoverMirrors(ctx); err != nil {
+		return err
 	}
 	removing, err := r.store.RepositoriesIn(ctx, store.Removing)
 	if err != nil {
@@ -147,4 +152,43 @@ func (r *Runner) free(ctx context.Context, class, id int64) bool {
 		release()
 	}
 	return err == nil && ok
+}
+
+// noMirror is what a repository says whose copy is missing on the disk.
+const noMirror = "the copy of this repository on the server is missing; take it in again"
+
+// HasMirror tells whether the copy of a repository is there.
+func (r *Runner) HasMirror(repository int64) bool {
+	_, err := os.Lstat(filepath.Join(r.Mirror(repository), "HEAD"))
+	return err == nil
+}
+
+// recoverMirrors finds repositories whose copy is missing. One with an address is taken
+// in from there; any other says so, and waits for a keeper.
+func (r *Runner) recoverMirrors(ctx context.Context) error {
+	for _, state := range []string{store.Pinned, store.NeedsPin} {
+		list, err := r.store.RepositoriesIn(ctx, state)
+		if err != nil {
+			return err
+		}
+		for i := range list {
+			p := &list[i]
+			if r.HasMirror(p.ID) || !r.free(ctx, lockTakeIn, p.ID) {
+				continue
+			}
+			r.config.Logger.Warn("the mirror of a repository is missing", "repository", p.ID)
+			if p.SourceKind == "address" {
+				err = r.TakeInAgain(ctx, p.ID)
+			} else {
+				err = r.store.UpdateRepository(ctx, p.ID, map[string]any{"state": store.TakeFailed, "problem": noMirror, "fetching": false})
+			}
+			if err == nil {
+				err = r.store.Publish(ctx, store.Event{Kind: "repository", Repository: p.ID, State: store.TakingIn})
+			}
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }

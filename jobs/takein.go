@@ -34,6 +34,11 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 		return err // stopped, or an end that nobody expected: taken up again
 	}
 	set := map[string]any{"doing": "", "state": store.NeedsPin, "problem": "", "bytes": size(r.Mirror(id))}
+	if out.Problem == "" && p.Pin != "" { // it was taken in before, and is read where it was
+		if at, err := r.Git(id).Resolve(ctx, p.Pin); err == nil && at == p.Pin {
+			set["state"] = store.Pinned
+		}
+	}
 	if out.Problem != "" {
 		set["state"], set["problem"] = store.TakeFailed, out.Problem
 	} else if len(out.Notes) > 0 {
@@ -91,6 +96,7 @@ func (r *Runner) source(ctx context.Context, p *store.Repository, mirror string,
 	case "folder":
 		return intake.Folder(ctx, mirror, p.Source, o)
 	case "file":
+		o.Name = p.Source
 		return intake.File(ctx, mirror, r.upload(p.ID), o)
 	}
 	return intake.Address(ctx, mirror, p.Source, o)

@@ -55,6 +55,22 @@ func (r *Runner) TakeInUpload(ctx context.Context, p store.Repository, body io.R
 	})
 }
 
+// TakeInUploadAgain is TakeInUpload for a repository that is on the shelf already, and whose
+// file and copy are not there any more.
+func (r *Runner) TakeInUploadAgain(ctx context.Context, id int64, body io.Reader, limit int64) error {
+	received, err := r.receive(body, limit)
+	if err != nil {
+		return err
+	}
+	defer os.Remove(received) // nothing, once it has its own name
+	return r.store.InTx(ctx, func(tx pgx.Tx) error {
+		if err := os.Rename(received, r.upload(id)); err != nil {
+			return err
+		}
+		return r.takeInBy(ctx, tx, id)
+	})
+}
+
 // receive writes a file under a name of its own, and to the disk.
 func (r *Runner) receive(body io.Reader, limit int64) (name string, err error) {
 	f, err := os.CreateTemp(r.Uploads(), "*"+part)

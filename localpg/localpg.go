@@ -17,6 +17,7 @@ import (
 	"sort"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 )
@@ -37,6 +38,9 @@ type Server struct {
 	cred  *syscall.Credential
 	lock  *os.File
 	extra []string
+	port  int
+	mu    sync.Mutex // held while it is started or stopped
+	ended bool
 }
 
 // superuser of the cluster; only this program knows its password.
@@ -87,6 +91,7 @@ func Start(ctx context.Context, dir string, o Options) (_ *Server, err error) {
 			return nil, err
 		}
 	}
+	s.port = port
 	u := url.URL{Scheme: "postgres", User: url.UserPassword(superuser, password), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(port)), Path: "postgres", RawQuery: "sslmode=disable"}
 	s.URL = u.String()
 	return s, nil
@@ -264,11 +269,77 @@ func (s *Server) command(ctx context.Context, name string, args ...string) *exec
 	return cmd
 }
 
+// watchEvery is how often a server is looked at, and restarts how often in a row it is
+// started again before that is given up.
+const (
+	watchEvery = time.Second
+	restarts   = 5
+)
+
+// Watch starts the server again when it has ended, until ctx is done. It returns an error
+// once it cannot be started any more.
+func (s *Server) Watch(ctx context.Context, say func(string)) error {
+	tick := time.NewTicker(watchEvery)
+	defer tick.Stop()
+	for failed := 0; ; {
+		select {
+		case <-ctx.Done():
+			return nil
+		case <-tick.C:
+		}
+		err := s.revive(ctx, say)
+		switch {
+		case ctx.Err() != nil:
+			return nil
+		case err == nil:
+			failed = 0
+			continue
+		}
+		if failed++; failed == restarts {
+			return fmt.Errorf("PostgreSQL has ended and cannot be started again: %w", err)
+		}
+		say(fmt.Sprintf("PostgreSQL could not be started (%v); trying again", err))
+		select {
+		case <-ctx.Done():
+			return nil
+		case <-time.After(time.Duration(failed*failed) * time.Second):
+		}
+	}
+}
+
+func (s *Server) revive(ctx context.Context, say func(string)) error {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.ended || s.alive() {
+		return nil
+	}
+	say("PostgreSQL has ended; starting it again")
+	return s.start(ctx, s.port)
+}
+
+// alive tells whether the process that the server's own file names is there.
+func (s *Server) alive() bool {
+	b, err := os.ReadFile(filepath.Join(s.dir, "data", "postmaster.pid"))
+	if err != nil {
+		return false
+	}
+	line, _, _ := strings.Cut(string(b), "\n")
+	pid, err := strconv.Atoi(strings.TrimSpace(line))
+	if err != nil {
+		return false
+	}
+	err = syscall.Kill(pid, 0)
+	return err == nil || errors.Is(err, syscall.EPERM)
+}
+
 // Stop ends the server.
 func (s *Server) Stop() error {
 	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
 	defer cancel()
 	defer s.lock.Close()
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.ended = true
 	out, err := s.command(ctx, filepath.Join(s.bin, "pg_ctl"), "-D", filepath.Join(s.dir, "data"), "-m", "fast", "-w", "stop").CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("stopping PostgreSQL: %w: %s", err, strings.TrimSpace(string(out)))

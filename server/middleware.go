@@ -140,6 +140,9 @@ type who struct {
 
 func (s *Server) who(ctx huma.Context, access Access) (*who, error) {
 	w := &who{}
+	if access == Unasked {
+		return w, nil
+	}
 	if cookie, err := huma.ReadCookie(ctx, s.cookieName(sessionCookie)); err == nil && cookie.Value != "" {
 		p, err := s.signedInBy(ctx.Context(), cookie.Value)
 		if err != nil {

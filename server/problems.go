@@ -5,7 +5,7 @@ import (
 	"errors"
 	"net/http"
 	"strconv"
-	"syscall"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -95,6 +95,8 @@ func (s *Server) explain(err error) *Problem {
 		conflict *plan.Conflict
 		invalid  *plan.Invalid
 		undo     *plan.CannotUndo
+		damaged  *repo.DamagedError
+		git      *repo.Error
 		pin      *repo.UnknownPinError
 		large    *repo.TooLargeError
 	)
@@ -123,9 +125,15 @@ func (s *Server) explain(err error) *Problem {
 		return problem(http.StatusNotFound, "unknown-pin", pin.Error())
 	case errors.As(err, &large):
 		return problem(http.StatusUnprocessableEntity, "too-large", large.Error())
+	case errors.Is(err, errSlow):
+		return problem(http.StatusRequestTimeout, "too-slow", errSlow.Error())
+	case errors.As(err, &damaged):
+		return problem(http.StatusUnprocessableEntity, "damaged", "the repository is damaged: "+damaged.Error())
+	case errors.As(err, &git) && strings.Contains(git.Stderr, "not a git repository"):
+		return problem(http.StatusConflict, "no-mirror", "the copy of this repository on the server is missing; it has to be taken in again")
 	case store.IsUnkeepable(err):
 		return problem(http.StatusBadRequest, "invalid", "the request holds a number or a text that no record can keep")
-	case store.IsDiskFull(err) || errors.Is(err, syscall.ENOSPC):
+	case store.IsDiskFull(err) || intake.IsDiskFull(err):
 		s.config.Logger.Error("the disk is full", "error", err)
 		return problem(http.StatusInsufficientStorage, "disk-full", "the disk is full")
 	case store.IsUnreachable(err):

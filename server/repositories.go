@@ -26,6 +26,7 @@ func (s *Server) repositoryRoutes() []route {
 		handle(s, "GET", "/api/repositories/{repository}", Read, "One repository with its pin and survey", s.repository),
 		handle(s, "DELETE", "/api/repositories/{repository}", Keep, "Remove a repository and everything of it", s.remove),
 		handle(s, "POST", "/api/repositories/{repository}/take-in", Keep, "Try a failed take-in again", s.takeInAgain),
+		handle(s, "PUT", "/api/repositories/{repository}/file", Keep, "Take in again from a file, after a failure or where the copy is missing", s.uploadAgain, status(http.StatusAccepted), rawBody),
 		handle(s, "GET", "/api/repositories/{repository}/refs", Read, "Tags, branches and recent commits to pin at, with a suggestion", s.refs),
 		handle(s, "PUT", "/api/repositories/{repository}/pin", Keep, "Pin the repository at a commit and survey it", s.pin),
 		handle(s, "PUT", "/api/repositories/{repository}/settings", Keep, "Change a repository's name, subfolder or half-life", s.settings),

@@ -16,6 +16,7 @@ type Access string
 // The kinds of access. The last three are a part in the repository that the
 // path names.
 const (
+	Unasked  Access = "unasked" // nobody is asked who they are
 	Anybody  Access = "anybody"
 	SignedIn Access = "signed-in"
 	TakeIn   Access = "take-in" // whom the owner lets take in repositories
@@ -60,7 +61,7 @@ func operation(method, path string, access Access, summary string) huma.Operatio
 		Metadata: map[string]any{"access": access}, Tags: []string{tag(path)},
 		Extensions: map[string]any{"x-access": string(access)},
 	}
-	if access != Anybody {
+	if access != Anybody && access != Unasked {
 		op.Security = []map[string][]string{{"session": {}}}
 		op.Errors = append(op.Errors, http.StatusUnauthorized)
 		if access != SignedIn {

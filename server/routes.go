@@ -6,6 +6,7 @@ import "slices"
 func (s *Server) routes() []route {
 	return slices.Concat(
 		s.peopleRoutes(),
+		s.readinessRoutes(),
 		s.installationRoutes(),
 		s.repositoryRoutes(),
 		s.readingRoutes(),

@@ -247,6 +247,7 @@ func TestEveryRouteForEveryRole(t *testing.T) {
 	}
 	// status when let through is whatever the handler says; refusals are exact
 	refusal := map[server.Access]map[string]int{
+		server.Unasked:  {},
 		server.Anybody:  {},
 		server.SignedIn: {"signed out": 401},
 		server.TakeIn:   {"signed out": 401, "stranger": 403, "reader": 403, "writer": 403, "keeper": 403},

@@ -193,6 +193,26 @@ func shelved(r *store.Repository) ShelfItem {
 	return ShelfItem{ID: r.ID, Name: r.Name, Source: r.Source, State: r.State, Role: store.Keeper, CreatedAt: r.CreatedAt}
 }
 
+// uploadAgain takes a repository in anew from a file, where the one it came from is not
+// kept any more.
+func (s *Server) uploadAgain(ctx context.Context, w *who, in *struct {
+	RepositoryPath
+	uploadRequest
+}) (*none, error) {
+	if w.repository.State != store.TakeFailed || w.repository.SourceKind != "file" {
+		return nil, problem(http.StatusConflict, "not-failed", "only a repository whose take-in from a file failed, or whose copy is missing, is taken in again")
+	}
+	if err := s.jobs.Room(); err != nil {
+		return nil, problem(http.StatusInsufficientStorage, "disk-full", err.Error())
+	}
+	leave, err := s.crowd.enter("upload", w.person.ID, uploadsAtOnce)
+	if err != nil {
+		return nil, err
+	}
+	defer leave()
+	return &none{}, s.jobs.TakeInUploadAgain(ctx, in.Repository, in.stream, s.config.UploadLimit)
+}
+
 func (s *Server) takeInAgain(ctx context.Context, w *who, in *RepositoryPath) (*none, error) {
 	if w.repository.State != store.TakeFailed {
 		return nil, problem(http.StatusConflict, "not-failed", "only a failed take-in can be tried again")

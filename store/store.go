@@ -87,6 +87,18 @@ func (s *Store) InTx(ctx context.Context, do func(tx pgx.Tx) error) error {
 
 // Migrate brings the database to the newest schema, the queue's included.
 func (s *Store) Migrate(ctx context.Context) error {
+	// processes that start together take turns
+	turn, err := s.pool.Acquire(ctx)
+	if err != nil {
+		return err
+	}
+	defer turn.Release()
+	if _, err := turn.Exec(ctx, "SELECT pg_advisory_lock($1)", migrationLock); err != nil {
+		return fmt.Errorf("waiting for another process that migrates the database: %w", err)
+	}
+	defer func() {
+		_, _ = turn.Exec(context.WithoutCancel(ctx), "SELECT pg_advisory_unlock($1)", migrationLock)
+	}()
 	dir, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return err
@@ -108,6 +120,16 @@ func (s *Store) Migrate(ctx context.Context) error {
 		return fmt.Errorf("migrating the queue: %w", err)
 	}
 	return nil
+}
+
+// migrationLock is the lock of whoever migrates; its class differs from those of jobs,
+// which have two numbers.
+const migrationLock = 0x6a757874
+
+// Ready is an error where the database does not answer, or has no queue.
+func (s *Store) Ready(ctx context.Context) error {
+	var n int
+	return s.pool.QueryRow(ctx, "SELECT count(*) FROM (SELECT 1 FROM river_job LIMIT 1) x").Scan(&n)
 }
 
 // ErrNotFound tells that a record is not there.

@@ -23,7 +23,7 @@ func (s *run) tree(ctx context.Context) error {
 	}
 	if s.options.Subfolder != "" {
 		if len(entries) == 0 {
-			return fmt.Errorf("the folder %q is not in commit %.12s", s.options.Subfolder, s.options.Commit)
+			return &NoFolderError{s.options.Subfolder, s.options.Commit}
 		}
 		s.limit("folders", "limited to %s and what is below it", s.options.Subfolder)
 	}
@@ -341,4 +341,11 @@ func addedOrDeleted(changes []repo.Change) int {
 		return 0
 	}
 	return max(added, deleted)
+}
+
+// NoFolderError tells that a commit has no folder of the name that a survey is limited to.
+type NoFolderError struct{ Folder, Commit string }
+
+func (e *NoFolderError) Error() string {
+	return fmt.Sprintf("the folder %q is not in commit %.12s", e.Folder, e.Commit)
 }

@@ -3,6 +3,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -18,6 +19,7 @@ import (
 	"juxtagram/core/reader"
 	"juxtagram/core/sandbox"
 	"juxtagram/jobs"
+	"juxtagram/survey"
 )
 
 // version is set at build time.
@@ -33,7 +35,8 @@ func main() {
 	defer stop()
 	if err := rootCommand().ExecuteContext(ctx); err != nil {
 		if !errors.Is(err, context.Canceled) {
-			fmt.Fprintln(os.Stderr, "juxtagram:", err)
+			words, _ := intake.Words(err)
+			fmt.Fprintln(os.Stderr, "juxtagram:", cmp.Or(words, err.Error()))
 		}
 		os.Exit(exitStatus(err))
 	}
@@ -57,7 +60,10 @@ func exitStatus(err error) int {
 	if old := (*stale)(nil); errors.As(err, &old) {
 		return 3
 	}
-	if intake.IsRefused(err) {
+	if none := (*survey.NoFolderError)(nil); errors.As(err, &none) {
+		return 2
+	}
+	if _, unreadable := intake.Words(err); unreadable {
 		return 2
 	}
 	return 1

@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"sync"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -94,6 +95,22 @@ func withHouse(ctx context.Context, c config, do func(context.Context, *house) e
 		}
 		defer func() { err = errors.Join(err, pg.Stop()) }()
 		url = pg.URL
+		watched, lost := context.WithCancelCause(ctx)
+		var watch sync.WaitGroup
+		watch.Go(func() {
+			if err := pg.Watch(watched, func(s string) { slog.Warn(s) }); err != nil {
+				lost(err)
+			}
+		})
+		asked := ctx
+		defer func() {
+			if asked.Err() == nil { // nobody asked to stop: the database is lost, or starting failed
+				err = errors.Join(context.Cause(watched), err)
+			}
+			lost(nil)
+			watch.Wait()
+		}()
+		ctx = watched
 	}
 	s, err := store.Open(ctx, url)
 	if err != nil {

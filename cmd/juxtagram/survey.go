@@ -119,9 +119,6 @@ func withSurvey(ctx context.Context, source string, f surveyFlags, do func(*surv
 	defer readers.Close()
 	r, err := survey.Run(ctx, g, survey.Options{Commit: commit, Subfolder: filepath.ToSlash(f.subfolder), HalfLife: f.halfLife, Reader: readers}, memory, sink)
 	if err != nil {
-		if damaged := (*repo.Error)(nil); errors.As(err, &damaged) && ctx.Err() == nil {
-			return &intake.Refused{Reason: "the repository is damaged: " + err.Error()}
-		}
 		return err
 	}
 	whole, err := r.Whole(ctx, memory, !f.noPeople)

@@ -4,12 +4,14 @@ import (
 	"archive/tar"
 	"archive/zip"
 	"bytes"
+	"compress/flate"
 	"compress/gzip"
 	"context"
 	"errors"
 	"fmt"
 	"io"
 	"io/fs"
+	"juxtagram/core/repo"
 	"os"
 	"path"
 	"strings"
@@ -44,7 +46,7 @@ func File(ctx context.Context, dir, file string, o Options) (_ Taken, err error)
 	head := make([]byte, 512)
 	f, err := os.Open(file)
 	if err != nil {
-		return Taken{}, refuse("cannot read the file: %v", err)
+		return Taken{}, refuse("the file cannot be read")
 	}
 	n, _ := io.ReadFull(f, head)
 	_ = f.Close()
@@ -77,7 +79,7 @@ func each(ctx context.Context, file string, limits Limits, do func(entry) error)
 	m := &meter{limits: limits, packed: info.Size(), ctx: ctx}
 	magic := make([]byte, 2)
 	if _, err := f.ReadAt(magic, 0); err != nil {
-		return refuse("the archive is damaged: %v", err)
+		return damaged(err)
 	}
 	if string(magic) == "PK" {
 		return eachZip(f, info.Size(), m, do)
@@ -86,7 +88,7 @@ func each(ctx context.Context, file string, limits Limits, do func(entry) error)
 	if magic[0] == 0x1f {
 		gz, err := gzip.NewReader(f)
 		if err != nil {
-			return refuse("the archive is damaged: %v", err)
+			return damaged(err)
 		}
 		r = gz
 	}
@@ -135,15 +137,15 @@ func (x *metered) Read(p []byte) (int, error) {
 // cleanName checks an entry's name; "" for the archive's own root.
 func cleanName(name string) (string, error) {
 	if strings.HasPrefix(name, "/") || strings.HasPrefix(name, `\`) || (len(name) > 1 && name[1] == ':') {
-		return "", refuse("the archive holds an absolute name: %.100q", name)
+		return "", refuse("the archive holds an absolute name")
 	}
 	for _, part := range strings.Split(name, "/") {
 		if part == ".." {
-			return "", refuse("the archive holds a name that leads out of it: %.100q", name)
+			return "", refuse("the archive holds a name that leads out of it")
 		}
 	}
 	if strings.ContainsRune(name, 0) || len(name) > 4096 {
-		return "", refuse("the archive holds a name that cannot be used: %.100q", name)
+		return "", refuse("the archive holds a name that cannot be used: it is too long, or holds a NUL")
 	}
 	c := path.Clean(name)
 	if c == "." {
@@ -162,7 +164,7 @@ func eachTar(tr *tar.Reader, m *meter, do func(entry) error) error {
 			if IsRefused(err) || m.ctx.Err() != nil {
 				return err
 			}
-			return refuse("the archive is damaged: %v", err)
+			return damaged(err)
 		}
 		if err := m.entry(); err != nil {
 			return err
@@ -186,11 +188,11 @@ func eachTar(tr *tar.Reader, m *meter, do func(entry) error) error {
 			e.mode, e.linkTarget, e.size = "120000", h.Linkname, int64(len(h.Linkname))
 			e.body = strings.NewReader(h.Linkname)
 		case tar.TypeLink:
-			return refuse("the archive holds a hard link, which is not followed: %.100q", h.Name)
+			return refuse("the archive holds a hard link, which is not followed")
 		case tar.TypeChar, tar.TypeBlock, tar.TypeFifo:
-			return refuse("the archive holds a device or pipe: %.100q", h.Name)
+			return refuse("the archive holds a device or pipe")
 		default:
-			return refuse("the archive holds an entry of an unknown kind: %.100q", h.Name)
+			return refuse("the archive holds an entry of an unknown kind")
 		}
 		if name == "" {
 			continue
@@ -203,10 +205,14 @@ func eachTar(tr *tar.Reader, m *meter, do func(entry) error) error {
 
 // damaged turns a reader's own errors into words.
 func damaged(err error) error {
-	for _, known := range []error{io.ErrUnexpectedEOF, zip.ErrChecksum, zip.ErrFormat, zip.ErrAlgorithm, gzip.ErrChecksum, gzip.ErrHeader, tar.ErrHeader} {
-		if errors.Is(err, known) {
-			return refuse("the archive is damaged: %v", err)
-		}
+	var corrupt flate.CorruptInputError
+	switch {
+	case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
+		return refuse("the archive is cut short")
+	case errors.Is(err, zip.ErrAlgorithm):
+		return refuse("the archive is packed in a way that is not supported here; pack it as a plain zip or tar.gz")
+	case errors.Is(err, zip.ErrChecksum), errors.Is(err, zip.ErrFormat), errors.Is(err, gzip.ErrChecksum), errors.Is(err, gzip.ErrHeader), errors.Is(err, tar.ErrHeader), errors.As(err, &corrupt):
+		return refuse("the archive is damaged")
 	}
 	return err
 }
@@ -214,7 +220,7 @@ func damaged(err error) error {
 func eachZip(f io.ReaderAt, size int64, m *meter, do func(entry) error) error {
 	zr, err := zip.NewReader(f, size)
 	if err != nil {
-		return refuse("the archive is damaged: %v", err)
+		return damaged(err)
 	}
 	if int64(len(zr.File)) > m.limits.Entries {
 		return refuse("the archive has more than %d entries", m.limits.Entries)
@@ -227,12 +233,16 @@ func eachZip(f io.ReaderAt, size int64, m *meter, do func(entry) error) error {
 		if err != nil {
 			return err
 		}
+		const encrypted = 1
+		if z.Flags&encrypted != 0 {
+			return refuse("the archive is encrypted; give one without a password")
+		}
 		mode := z.Mode()
 		if strings.HasSuffix(z.Name, "/") || mode.IsDir() || name == "" {
 			continue
 		}
 		if mode&(fs.ModeDevice|fs.ModeNamedPipe|fs.ModeSocket|fs.ModeCharDevice) != 0 {
-			return refuse("the archive holds a device or pipe: %.100q", z.Name)
+			return refuse("the archive holds a device or pipe")
 		}
 		if z.UncompressedSize64 > uint64(m.limits.Bytes) {
 			return refuse("the archive unfolds to more than %d MB", m.limits.Bytes>>20)
@@ -247,7 +257,7 @@ func eachZip(f io.ReaderAt, size int64, m *meter, do func(entry) error) error {
 func zipEntry(z *zip.File, name string, m *meter, do func(entry) error) error {
 	body, err := z.Open()
 	if err != nil {
-		return refuse("the archive is damaged, or locked with a password: %.100q: %v", z.Name, err)
+		return damaged(err)
 	}
 	defer body.Close()
 	r := &metered{body, m}
@@ -256,7 +266,7 @@ func zipEntry(z *zip.File, name string, m *meter, do func(entry) error) error {
 	case mode&fs.ModeSymlink != 0:
 		to, err := io.ReadAll(io.LimitReader(r, 4097))
 		if err != nil || len(to) > 4096 {
-			return refuse("the archive holds a symbolic link that cannot be read: %.100q", z.Name)
+			return refuse("the archive holds a symbolic link that cannot be read")
 		}
 		e.mode, e.linkTarget, e.size, e.body = "120000", string(to), int64(len(to)), bytes.NewReader(to)
 	case mode&0o100 != 0:
@@ -272,14 +282,20 @@ type shape struct {
 	isGit   bool
 	newest  int64 // Unix seconds of the newest entry
 	entries int
+	doubts  []string // in words
 }
 
 func look(ctx context.Context, file string, limits Limits) (shape, error) {
 	var s shape
 	first := true
-	heads, objects := map[string]bool{}, map[string]bool{}
+	heads, objects, names := map[string]bool{}, map[string]bool{}, map[string]string{} // name → mode
+	doubled := 0
 	err := each(ctx, file, limits, func(e entry) error {
 		s.entries++
+		if _, twice := names[e.name]; twice {
+			doubled++
+		}
+		names[e.name] = e.mode
 		s.newest = max(s.newest, e.unixTime)
 		top, _, nested := strings.Cut(e.name, "/")
 		if !nested {
@@ -308,7 +324,54 @@ func look(ctx context.Context, file string, limits Limits) (shape, error) {
 			break
 		}
 	}
+	if !s.isGit {
+		s.nested(heads, objects)
+	}
+	s.doubt(names, doubled)
 	return s, nil
+}
+
+// nested finds the one repository that stands in a folder beside others.
+func (s *shape) nested(heads, objects map[string]bool) {
+	var found []string
+	for at := range heads {
+		if path.Base(at) == ".git" && strings.Count(at, "/") == 1 && objects[at] {
+			found = append(found, at)
+		}
+	}
+	switch len(found) {
+	case 0:
+	case 1:
+		s.isGit, s.gitRoot = true, found[0]
+		s.doubts = append(s.doubts, "one of the archive's folders is a repository, and was taken in; the others were left out")
+	default:
+		s.doubts = append(s.doubts, fmt.Sprintf("the archive holds %d repositories; their files were made one commit", len(found)))
+	}
+}
+
+// doubt notes where an archive contradicts itself.
+func (s *shape) doubt(names map[string]string, doubled int) {
+	below, through := 0, 0
+	for name := range names {
+		for dir := range repo.Folders(name) {
+			if mode, ok := names[dir]; ok && mode == "120000" {
+				through++
+				break
+			} else if ok {
+				below++
+				break
+			}
+		}
+	}
+	if doubled > 0 {
+		s.doubts = append(s.doubts, plural(doubled, "entry of the archive has", "entries of the archive have")+" the name of one before; the last counts")
+	}
+	if below > 0 {
+		s.doubts = append(s.doubts, plural(below, "entry of the archive stands", "entries of the archive stand")+" below a file; what came last counts")
+	}
+	if through > 0 {
+		s.doubts = append(s.doubts, plural(through, "entry of the archive stands", "entries of the archive stand")+" below one of its own links, which was not followed")
+	}
 }
 
 func archive(ctx context.Context, dir, file string, o Options) (Taken, error) {
@@ -320,10 +383,20 @@ func archive(ctx context.Context, dir, file string, o Options) (Taken, error) {
 	if s.entries == 0 {
 		return Taken{}, refuse("the archive is empty")
 	}
+	var taken Taken
 	if s.isGit {
-		return unpackRepository(ctx, dir, file, s, o)
+		taken, err = unpackRepository(ctx, dir, file, s, o)
+	} else {
+		taken, err = makeCommit(ctx, dir, file, s, o)
 	}
-	return makeCommit(ctx, dir, file, s, o)
+	taken.Notes = append(taken.Notes, s.doubts...)
+	return taken, err
 }
 
-func describe(file string) string { return fmt.Sprintf("%.80s", path.Base(file)) }
+// describe is what a file is called.
+func (o *Options) describe(file string) string {
+	if o.Name != "" {
+		return fmt.Sprintf("%.80s", o.Name)
+	}
+	return fmt.Sprintf("%.80s", path.Base(file))
+}

@@ -47,6 +47,7 @@ type Options struct {
 	// environment variables JUXTAGRAM_ASKPASS_USER and _TOKEN, where it is asked for
 	// _HOST.
 	AskPass   string
+	Name      string        // of a file, for people; "": its own
 	Temp      string        // folder for temporary files; "": the mirror's parent
 	AnswerIn  time.Duration // how long an address may take to answer; 0: 30 s
 	FetchIn   time.Duration // how long it may take to send everything; 0: 1 h
@@ -103,7 +104,10 @@ func finish(ctx context.Context, g *repo.Git, o *Options) error {
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}
-		return refuse("the repository is damaged: %s", lastLine(err))
+		if words, ok := Words(err); ok {
+			return refuse("%s", words)
+		}
+		return err
 	}
 	return nil
 }

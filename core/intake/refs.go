@@ -73,7 +73,7 @@ func setRefs(ctx context.Context, g *repo.Git, refs map[string]string, head stri
 	}
 	out, err := g.RunInput(ctx, &ask, "cat-file", "--batch-check=%(objecttype)")
 	if err != nil {
-		return 0, refuse("the repository is damaged: %s", lastLine(err))
+		return 0, refuse("the repository is damaged: its branches and tags cannot be read")
 	}
 	kinds := strings.Split(strings.TrimSuffix(string(out), "\n"), "\n")
 	var set bytes.Buffer
@@ -85,7 +85,7 @@ func setRefs(ctx context.Context, g *repo.Git, refs map[string]string, head stri
 		set.WriteString("update " + n + " " + refs[n] + "\n")
 	}
 	if _, err := g.RunInput(ctx, &set, "update-ref", "--stdin"); err != nil {
-		return lost, refuse("the repository is damaged: %s", lastLine(err))
+		return lost, refuse("the repository is damaged: its branches and tags cannot be read")
 	}
 	if m := headRef.FindStringSubmatch(head); m != nil {
 		_, err = g.Run(ctx, "symbolic-ref", "HEAD", m[1])

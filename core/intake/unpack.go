@@ -33,7 +33,7 @@ func unpackRepository(ctx context.Context, dir, file string, s shape, o Options)
 			return nil
 		}
 		if e.mode == "120000" {
-			return refuse("the archived repository holds a symbolic link, which is not followed: %.100q", e.name)
+			return refuse("the archived repository holds a symbolic link, which is not followed")
 		}
 		to := filepath.Join(temp, filepath.FromSlash(name))
 		if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
@@ -41,7 +41,7 @@ func unpackRepository(ctx context.Context, dir, file string, s shape, o Options)
 		}
 		out, err := os.OpenFile(to, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o644)
 		if err != nil {
-			return refuse("the archive holds %.100q twice", e.name)
+			return refuse("the archived repository holds a file twice")
 		}
 		if _, err := io.Copy(out, e.body); err != nil {
 			_ = out.Close()
@@ -111,9 +111,9 @@ func makeCommit(ctx context.Context, dir, file string, s shape, o Options) (Take
 		if ctx.Err() != nil && writeErr != nil {
 			return taken, writeErr
 		}
-		return taken, refuse("the archive's files could not be made a commit: %s", lastLine(&repo.Error{Args: []string{"fast-import"}, Stderr: said.String(), Err: waitErr}))
+		return taken, refuse("the archive's files could not be made a commit")
 	}
-	taken.Notes = append(taken.Notes, fmt.Sprintf("one commit was made from %s, which holds no history", describe(file)))
+	taken.Notes = append(taken.Notes, fmt.Sprintf("one commit was made from %s, which holds no history", o.describe(file)))
 	if left > 0 {
 		taken.Notes = append(taken.Notes, plural(left, "file called .git was", "files below a folder called .git were")+" left out")
 	}
@@ -141,10 +141,10 @@ func writeCommit(ctx context.Context, w *bufio.Writer, file string, s shape, o O
 			return err
 		}
 		if n != e.size {
-			return refuse("the archive is damaged: %.100q is shorter than it says", e.name)
+			return refuse("the archive is damaged: an entry is shorter than it says")
 		}
 		if extra, _ := e.body.Read(make([]byte, 1)); extra > 0 {
-			return refuse("the archive is damaged: %.100q is longer than it says", e.name)
+			return refuse("the archive is damaged: an entry is longer than it says")
 		}
 		return w.WriteByte('\n')
 	})
@@ -181,7 +181,11 @@ func bundle(ctx context.Context, dir, file string, o Options) (Taken, error) {
 	if err != nil {
 		return taken, err
 	}
-	g, err := create(ctx, dir, "")
+	format, err := bundleFormat(file)
+	if err != nil {
+		return taken, err
+	}
+	g, err := create(ctx, dir, format)
 	if err != nil {
 		return taken, err
 	}
@@ -194,7 +198,7 @@ func bundle(ctx context.Context, dir, file string, o Options) (Taken, error) {
 		if strings.Contains(err.Error(), "prerequisite") {
 			return taken, refuse("the bundle builds on commits that are not in it; make one with all of the history")
 		}
-		return taken, refuse("the bundle is damaged: %s", lastLine(err))
+		return taken, refuse("the bundle is damaged or cut short")
 	}
 	refs := map[string]string{}
 	head := ""
@@ -218,4 +222,31 @@ func bundle(ctx context.Context, dir, file string, o Options) (Taken, error) {
 		taken.Notes = append(taken.Notes, plural(lost, "branch or tag", "branches or tags")+" of the bundle left out")
 	}
 	return taken, finish(ctx, g, &o)
+}
+
+// bundleFormat is how the objects of a bundle are named, as its head says; "": as usual.
+func bundleFormat(file string) (string, error) {
+	f, err := os.Open(file)
+	if err != nil {
+		return "", refuse("the file cannot be read")
+	}
+	defer f.Close()
+	head := bufio.NewScanner(io.LimitReader(f, 64<<10))
+	for n := 0; head.Scan(); n++ {
+		l := head.Text()
+		switch key, value, _ := strings.Cut(strings.TrimPrefix(l, "@"), "="); {
+		case n == 0:
+		case !strings.HasPrefix(l, "@"):
+			return "", nil
+		case key == "object-format" && (value == "sha1" || value == "sha256"):
+			return value, nil
+		case key == "object-format":
+			return "", refuse("the bundle's objects are named in a format that is not supported here; sha1 and sha256 are")
+		case key == "filter":
+			return "", refuse("the bundle is partial: some of its objects are elsewhere")
+		default:
+			return "", refuse("the bundle needs something of git that is not supported here")
+		}
+	}
+	return "", nil
 }

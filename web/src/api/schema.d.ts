@@ -684,7 +684,8 @@ export interface paths {
     }
     /** What the survey knows of one file */
     get: operations['get-repositories-repository-file']
-    put?: never
+    /** Take in again from a file, after a failure or where the copy is missing */
+    put: operations['put-repositories-repository-file']
     post?: never
     delete?: never
     options?: never
@@ -2294,6 +2295,40 @@ export interface paths {
     }
     /** A picture as it was drawn anew, or a file as a download */
     get: operations['get-attachments-repository-attachment']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/healthz': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Whether the process answers */
+    get: operations['get-healthz']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/readyz': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Whether it can serve: the database, its queue and the disk */
+    get: operations['get-readyz']
     put?: never
     post?: never
     delete?: never
@@ -4921,6 +4956,19 @@ export interface components {
        */
       readers: number
     }
+    Readiness: {
+      /**
+       * @description With the queue in it
+       * @enum {string}
+       */
+      database: 'up' | 'down'
+      /**
+       * @description full: nothing more is taken in; what is there can be read
+       * @enum {string}
+       */
+      disk: 'room' | 'full'
+      ready: boolean
+    }
     Readme: {
       html: string
       path: string
@@ -5934,6 +5982,10 @@ export interface components {
       path: string
       /** @description Functions of the same name */
       shared: string[]
+    }
+    Up: {
+      /** @enum {string} */
+      status: 'up'
     }
     UsesAnswer: {
       commit: string
@@ -9521,6 +9573,85 @@ export interface operations {
         content: {
           'application/json': components['schemas']['FileInfo']
         }
+      }
+      /** @description Unauthorized */
+      401: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Forbidden */
+      403: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Too Many Requests */
+      429: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+      /** @description Internal Server Error */
+      500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'put-repositories-repository-file': {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        /** @description Id of the repository */
+        repository: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/octet-stream': string
+      }
+    }
+    responses: {
+      /** @description Accepted */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
       /** @description Unauthorized */
       401: {
@@ -18104,6 +18235,64 @@ export interface operations {
       }
       /** @description Internal Server Error */
       500: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-healthz': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Up']
+        }
+      }
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/problem+json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  'get-readyz': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Readiness']
+        }
+      }
+      /** @description Error */
+      default: {
         headers: {
           [name: string]: unknown
         }
