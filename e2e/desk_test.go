@@ -5,6 +5,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
 	"sync"
 	"syscall"
 	"testing"
@@ -47,10 +48,17 @@ func begin(t *testing.T) {
 	at, err := url.Parse(s.base)
 	require.NoError(t, err)
 	cookies := ona.http.Jar.Cookies(at)
-	require.Len(t, cookies, 1)
-	begun.session = cookies[0]
+	begun.session = sessionOf(t, cookies)
 	s.stop(syscall.SIGINT)
 	begun.done = true
+}
+
+// sessionOf is the cookie of a session among those of a browser.
+func sessionOf(t *testing.T, cookies []*http.Cookie) *http.Cookie {
+	t.Helper()
+	at := slices.IndexFunc(cookies, func(c *http.Cookie) bool { return c.Name == "juxtagram_session" })
+	require.GreaterOrEqual(t, at, 0)
+	return cookies[at]
 }
 
 // takeIn takes in the first repository, pins it and waits for its survey.

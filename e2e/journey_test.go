@@ -101,6 +101,6 @@ func TestWhatGoesWrongIsTold(t *testing.T) {
 	steps(t, p.Open("/"), p.Fill("name", "Ona"), p.Fill("email", "ona@example.test"), p.Fill("password", password), p.Click("Make the account"), p.See("The shelf"))
 	steps(t, p.Open("/r/99"), p.See("This repository does not open"), p.Open("/nowhere"), p.See("There is nothing at this address"))
 	steps(t, p.Open("/take-in"), p.Fill("address", "ext::sh -c x"), p.Click("Take it in"), p.See("not an address"))
-	steps(t, p.Click("A folder of the server"), p.Fill("folder", "/etc"), p.Click("Take it in"), p.See("could not be taken in"), p.See("not below the folders this server may read"))
+	steps(t, p.Click("A folder of the server"), p.Fill("folder", "/etc"), p.Click("Take it in"), p.See("could not be taken in"), p.See("not below the folders that may be read here"))
 	steps(t, p.Click("Remove it"), p.See("Remove this repository"), p.Settle(), p.Click("Remove this repository"), p.See("Type its name"))
 }

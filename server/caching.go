@@ -44,6 +44,9 @@ func (w *taggedWriter) holds() bool {
 	return w.context.GetBool(surveyedMark) && w.Status() == http.StatusOK && w.context.Request.Method == http.MethodGet
 }
 
+// Unwrap gives the controls of the connection to who looks for them.
+func (w *taggedWriter) Unwrap() http.ResponseWriter { return w.ResponseWriter }
+
 // Write implements io.Writer.
 func (w *taggedWriter) Write(b []byte) (int, error) {
 	if w.holds() {

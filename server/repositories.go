@@ -87,7 +87,8 @@ type RepositoryInfo struct {
 	Subfolder    string      `json:"subfolder"`
 	HalfLife     float64     `json:"half_life" doc:"Days after which a change counts half"`
 	PeopleHidden bool        `json:"people_hidden" doc:"What people did is told nowhere"`
-	Notes        []string    `json:"notes" doc:"What the take-in left out"`
+	FromFile     bool        `json:"from_file" doc:"It was taken in from a file"`
+	Notes        []string    `json:"notes" doc:"What the take-in left out, or took with a doubt"`
 	PinnedAt     *time.Time  `json:"pinned_at" doc:"Committer date of the pin"`
 	SurveyNow    *SurveyInfo `json:"survey_now,omitempty" doc:"The newest survey at the pin; left out: none"`
 }
@@ -109,7 +110,7 @@ func surveyInfo(v *store.Survey) *SurveyInfo {
 func (s *Server) repository(ctx context.Context, w *who, in *RepositoryPath) (*body[RepositoryInfo], error) {
 	r := w.repository
 	info := RepositoryInfo{ShelfItem: ShelfItem{ID: r.ID, Name: r.Name, Source: shownSource(r, w.role), State: r.State, Problem: r.Problem, Doing: r.Doing,
-		Pin: r.Pin, PinRef: r.PinRef, Role: w.role, CreatedAt: r.CreatedAt}, Subfolder: r.Subfolder, HalfLife: r.HalfLife, PeopleHidden: r.PeopleHidden, Notes: jobs.Notes(r)}
+		Pin: r.Pin, PinRef: r.PinRef, Role: w.role, CreatedAt: r.CreatedAt}, Subfolder: r.Subfolder, HalfLife: r.HalfLife, PeopleHidden: r.PeopleHidden, FromFile: r.SourceKind == "file", Notes: jobs.Notes(r)}
 	if info.Notes == nil {
 		info.Notes = []string{}
 	}

@@ -6,6 +6,7 @@ const titles: Record<string, string> = {
   'sign-in': 'Sign in',
   invitation: 'Invitation',
   'take-in': 'Take in a repository',
+  people: 'People of this installation',
   nowhere: 'Not found',
 }
 
@@ -16,6 +17,7 @@ export const router = createRouter({
     { path: '/', name: 'shelf', component: () => import('./shelf/Shelf.vue') },
     { path: '/sign-in', name: 'sign-in', component: () => import('./account/SignIn.vue'), meta: { bare: true } },
     { path: '/invitation/:token', name: 'invitation', component: () => import('./account/Invitation.vue'), meta: { bare: true } },
+    { path: '/people', name: 'people', component: () => import('./account/People.vue') },
     { path: '/take-in', name: 'take-in', component: () => import('./shelf/TakeIn.vue') },
     {
       path: '/r/:repository(\\d+)',

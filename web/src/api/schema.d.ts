@@ -5088,6 +5088,8 @@ export interface components {
       doing: string
       /** Format: int64 */
       files: number
+      /** @description It was taken in from a file */
+      from_file: boolean
       /**
        * Format: double
        * @description Days after which a change counts half
@@ -5096,7 +5098,7 @@ export interface components {
       /** Format: int64 */
       id: number
       name: string
-      /** @description What the take-in left out */
+      /** @description What the take-in left out, or took with a doubt */
       notes: string[]
       /** @description What people did is told nowhere */
       people_hidden: boolean

@@ -98,6 +98,7 @@ async function signOut() {
             >
               People and settings
             </a-menu-item>
+            <a-menu-item v-if="me?.person?.owner" key="people" @click="router.push('/people')">People of this installation</a-menu-item>
             <a-menu-divider />
             <a-menu-item v-for="c in ['system', 'light', 'dark'] as const" :key="c" @click="choice = c">
               {{ choice === c ? '✓' : ' ' }} {{ c === 'system' ? 'Light or dark as the system' : c === 'light' ? 'Light' : 'Dark' }}

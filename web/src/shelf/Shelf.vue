@@ -1,9 +1,18 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
 import { api, data, words, type Schemas } from '@/api/client'
+import { useMe } from '@/account/me'
 import { count, date, many, short } from '@/words/format'
 
 const { data: shelf, error } = useQuery({ queryKey: ['shelf'], queryFn: ({ signal }) => data(api.GET('/api/repositories', { signal })) })
+const { me } = useMe()
+const mayTakeIn = computed(() => !!me.value?.person?.may_take_in)
+const { data: sources } = useQuery({
+  queryKey: ['sources'],
+  queryFn: ({ signal }) => data(api.GET('/api/sources', { signal })),
+  enabled: mayTakeIn,
+})
 
 function state(r: Schemas['ShelfItem']): string {
   if (r.state === 'taking-in') return r.doing ? `being taken in: ${r.doing}` : 'waiting to be taken in'
@@ -23,11 +32,16 @@ function state(r: Schemas['ShelfItem']): string {
         <h1>The shelf</h1>
         <p class="soft">Every repository you may read.</p>
       </div>
-      <router-link to="/take-in"><a-button type="primary">Take in a repository</a-button></router-link>
+      <router-link v-if="mayTakeIn" to="/take-in"><a-button type="primary">Take in a repository</a-button></router-link>
     </div>
+    <p v-if="sources?.full" class="fault" role="alert">Nothing can be taken in now: {{ sources.full }}.</p>
     <p v-if="error" class="fault" role="alert">{{ words(error) }}</p>
     <section v-else-if="shelf && !shelf.length" class="empty">
-      <p class="prose">
+      <p v-if="!mayTakeIn" class="prose">
+        Nothing stands here yet. A keeper of a repository can invite you to it; to take in repositories yourself, ask the owner of this
+        installation.
+      </p>
+      <p v-else class="prose">
         Nothing stands here yet. Take in a Git repository: a folder on the server, an address, an archive or a bundle. It is copied and only
         ever read; then it is surveyed, and you make a reading plan from what was found.
       </p>

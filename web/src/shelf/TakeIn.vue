@@ -7,7 +7,11 @@ import { size } from '@/words/format'
 
 const router = useRouter()
 const queries = useQueryClient()
-const { data: sources } = useQuery({ queryKey: ['sources'], queryFn: ({ signal }) => data(api.GET('/api/sources', { signal })) })
+const { data: sources, error: refused } = useQuery({
+  queryKey: ['sources'],
+  queryFn: ({ signal }) => data(api.GET('/api/sources', { signal })),
+  retry: false,
+})
 const kind = ref<'address' | 'folder' | 'file'>('address')
 const address = ref('')
 const folder = ref('')
@@ -75,6 +79,8 @@ async function submit() {
     <p class="prose lead">
       It is copied into a mirror of our own and only ever read. Then you choose the release to read, and it is surveyed.
     </p>
+    <p v-if="sources?.full" class="fault" role="alert">Nothing can be taken in now: {{ sources.full }}.</p>
+    <p v-if="refused" class="fault" role="alert">{{ words(refused) }}</p>
     <a-radio-group v-model:value="kind" class="kinds">
       <a-radio-button value="address">An address</a-radio-button>
       <a-radio-button value="folder">A folder of the server</a-radio-button>
@@ -101,7 +107,9 @@ async function submit() {
         Folder
         <a-input v-model:value="folder" name="folder" placeholder="/path/to/the/repository" required autofocus spellcheck="false" />
         <span v-if="sources?.roots.length" class="soft">Below {{ sources.roots.join(' or ') }}.</span>
-        <span v-else-if="sources" class="fault">This server allows no folders. Whoever runs it names some with --roots.</span>
+        <span v-else-if="sources" class="fault"
+          >No folder of the server is open to you. Its owner opens some to people; whoever runs it names them with --roots.</span
+        >
       </label>
       <label v-else>
         Archive (zip, tar, tar.gz) or git bundle

@@ -6,15 +6,35 @@ import { api, data, words, type Schemas } from '@/api/client'
 const props = defineProps<{ repository: Schemas['RepositoryInfo'] }>()
 const queries = useQueryClient()
 const fault = ref('')
+const busy = ref(false)
 
-async function again() {
+async function attempt(what: () => Promise<unknown>) {
   fault.value = ''
+  busy.value = true
   try {
-    await data(api.POST('/api/repositories/{repository}/take-in', { params: { path: { repository: props.repository.id } } }))
+    await what()
     await queries.invalidateQueries({ queryKey: ['repository', props.repository.id] })
   } catch (e) {
     fault.value = words(e)
+  } finally {
+    busy.value = false
   }
+}
+const path = () => ({ path: { repository: props.repository.id } })
+const again = () => attempt(() => data(api.POST('/api/repositories/{repository}/take-in', { params: path() })))
+function fromFile(e: Event) {
+  const file = (e.target as HTMLInputElement).files?.[0]
+  if (file)
+    void attempt(() =>
+      data(
+        api.PUT('/api/repositories/{repository}/file', {
+          params: path(),
+          body: file as unknown as string,
+          bodySerializer: (b: unknown) => b as BodyInit,
+          headers: { 'content-type': 'application/octet-stream' },
+        }),
+      ),
+    )
 }
 </script>
 
@@ -25,7 +45,11 @@ async function again() {
       <p class="prose fault" role="alert">{{ repository.problem }}</p>
       <p class="soft source">{{ repository.source }}</p>
       <div class="acts">
-        <a-button v-if="repository.role === 'keeper'" type="primary" @click="again">Try again</a-button>
+        <a-button v-if="repository.role === 'keeper'" type="primary" :loading="busy" @click="again">Try again</a-button>
+        <label v-if="repository.role === 'keeper' && repository.from_file" class="file">
+          Take in from another file
+          <input type="file" name="file" :disabled="busy" @change="fromFile" />
+        </label>
         <router-link to="/take-in"><a-button>Take in another way</a-button></router-link>
         <router-link :to="{ name: 'settings', params: { repository: repository.id } }"><a-button>Remove it</a-button></router-link>
       </div>
