@@ -1,7 +1,6 @@
 package intake
 
 import (
-	"bytes"
 	"context"
 	"maps"
 	"net/url"
@@ -151,20 +150,6 @@ func copyAgain(ctx context.Context, g *repo.Git, source string, o Options) error
 		}
 	} else {
 		_ = os.Remove(filepath.Join(g.Dir(), "shallow")) // it is whole by now
-	}
-	// refs that are gone make room for others: a branch "a" for a branch "a/b"
-	had, err := refsOf(ctx, g)
-	if err != nil {
-		return err
-	}
-	var gone bytes.Buffer
-	for _, name := range slices.Sorted(maps.Keys(had)) {
-		if refs[name] == "" {
-			gone.WriteString("delete " + name + "\n")
-		}
-	}
-	if _, err := g.RunInput(ctx, &gone, "update-ref", "--stdin"); err != nil {
-		return err
 	}
 	lost, err := setRefs(ctx, g, refs, head)
 	if err != nil {

@@ -92,7 +92,12 @@ func each(ctx context.Context, file string, limits Limits, do func(entry) error)
 		}
 		r = gz
 	}
-	return eachTar(tar.NewReader(&metered{r, m}), m, do)
+	in := &metered{r, m}
+	if err := eachTar(tar.NewReader(in), m, do); err != nil {
+		return err
+	}
+	_, err = io.Copy(io.Discard, in) // what follows the end says whether all of it arrived
+	return damaged(err)
 }
 
 // meter counts what was unfolded against the limits.
@@ -205,6 +210,9 @@ func eachTar(tr *tar.Reader, m *meter, do func(entry) error) error {
 
 // damaged turns a reader's own errors into words.
 func damaged(err error) error {
+	if err == nil {
+		return nil
+	}
 	var corrupt flate.CorruptInputError
 	switch {
 	case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):

@@ -5,6 +5,8 @@ import (
 	"context"
 	"errors"
 	"io/fs"
+	"os"
+	"path/filepath"
 	"regexp"
 	"sort"
 	"strings"
@@ -76,16 +78,21 @@ func setRefs(ctx context.Context, g *repo.Git, refs map[string]string, head stri
 		return 0, refuse("the repository is damaged: its branches and tags cannot be read")
 	}
 	kinds := strings.Split(strings.TrimSuffix(string(out), "\n"), "\n")
-	var set bytes.Buffer
+	var kept []string
+	is := map[string]bool{}
 	for i, n := range names {
-		if !validRef(n) || i >= len(kinds) || strings.HasSuffix(kinds[i], " missing") || (strings.HasPrefix(n, "refs/heads/") && kinds[i] != "commit") {
+		within := false // a ref cannot be a folder of others
+		for dir := range repo.Folders(n) {
+			within = within || is[dir]
+		}
+		if within || !validRef(n) || i >= len(kinds) || strings.HasSuffix(kinds[i], " missing") || (strings.HasPrefix(n, "refs/heads/") && kinds[i] != "commit") {
 			lost++
 			continue
 		}
-		set.WriteString("update " + n + " " + refs[n] + "\n")
+		kept, is[n] = append(kept, n), true
 	}
-	if _, err := g.RunInput(ctx, &set, "update-ref", "--stdin"); err != nil {
-		return lost, refuse("the repository is damaged: its branches and tags cannot be read")
+	if err := packRefs(g.Dir(), kept, refs); err != nil {
+		return lost, err
 	}
 	if m := headRef.FindStringSubmatch(head); m != nil {
 		_, err = g.Run(ctx, "symbolic-ref", "HEAD", m[1])
@@ -110,4 +117,30 @@ func validRef(name string) bool {
 		}
 	}
 	return strings.IndexFunc(name, func(r rune) bool { return r < 0x20 }) < 0
+}
+
+// packRefs writes the branches and tags of a mirror into one file, in their order: git
+// would make a file of each. Those that have one of their own go.
+func packRefs(dir string, names []string, refs map[string]string) error {
+	var b bytes.Buffer
+	b.WriteString("# pack-refs with: sorted \n")
+	for _, n := range names {
+		b.WriteString(refs[n] + " " + n + "\n")
+	}
+	next := filepath.Join(dir, "packed-refs.new")
+	if err := os.WriteFile(next, b.Bytes(), 0o644); err != nil {
+		return err
+	}
+	if err := os.Rename(next, filepath.Join(dir, "packed-refs")); err != nil {
+		return err
+	}
+	for _, under := range []string{"refs/heads", "refs/tags"} {
+		if err := os.RemoveAll(filepath.Join(dir, under)); err != nil {
+			return err
+		}
+		if err := os.MkdirAll(filepath.Join(dir, under), 0o755); err != nil {
+			return err
+		}
+	}
+	return nil
 }

@@ -168,8 +168,16 @@ func (g *Git) Shallow() ([]string, error) {
 // WriteCommitGraph writes the commit-graph with changed-path filters, which
 // later walks of history lean on. It speeds up; nothing depends on it.
 func (g *Git) WriteCommitGraph(ctx context.Context) error {
+	err := g.writeCommitGraph(ctx, "--changed-paths")
+	if git := (*Error)(nil); errors.As(err, &git) { // which needs all trees; some may be damaged
+		err = g.writeCommitGraph(ctx, "--no-changed-paths")
+	}
+	return err
+}
+
+func (g *Git) writeCommitGraph(ctx context.Context, paths string) error {
 	// Version 2 of the generation numbers counts in dates, and git never ends where
 	// a commit claims a date near the end of all numbers.
-	_, err := g.Run(ctx, "-c", "commitGraph.generationVersion=1", "commit-graph", "write", "--reachable", "--changed-paths", "--no-progress")
+	_, err := g.Run(ctx, "-c", "commitGraph.generationVersion=1", "commit-graph", "write", "--reachable", paths, "--no-progress")
 	return err
 }

@@ -1,0 +1,109 @@
+package hostile
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"slices"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// input is one repository, archive or bundle with the one answer it has.
+type input struct {
+	name string
+	make func(t *testing.T, dir string) string // writes it below dir, and tells where it is
+	want string                                // words of the refusal, or of a limit that is shown
+	read bool                                  // it is surveyed; false: refused
+}
+
+// What one input may take.
+const (
+	mostTime   = 20 * time.Second
+	mostMemory = 1500 << 20
+)
+
+var program string
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "juxtagram-hostile-")
+	if err == nil {
+		program = filepath.Join(dir, "juxtagram")
+		var out []byte
+		if out, err = exec.Command("go", "build", "-o", program, "../cmd/juxtagram").CombinedOutput(); err != nil {
+			err = fmt.Errorf("%w: %s", err, out)
+		}
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "hostile:", err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	_ = os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// TestHostileInputs takes each input in by the command line, as the server does it too.
+func TestHostileInputs(t *testing.T) {
+	inputs := slices.Concat(archives(), bundles(), folders(), trees(), contents(), commits())
+	names := map[string]bool{}
+	for _, in := range inputs {
+		require.False(t, names[in.name], "two inputs are called %s", in.name)
+		names[in.name] = true
+		t.Run(in.name, func(t *testing.T) {
+			t.Parallel()
+			dir := t.TempDir()
+			in.check(t, in.make(t, dir), dir)
+		})
+	}
+	assert.GreaterOrEqual(t, len(inputs), 200)
+}
+
+func (in *input) check(t *testing.T, source, dir string) {
+	ctx, cancel := context.WithTimeout(t.Context(), 2*mostTime)
+	defer cancel()
+	out := filepath.Join(dir, "survey.json")
+	cmd := exec.CommandContext(ctx, program, "survey", "--quiet", "--no-time", "--out", out, source)
+	cmd.Env = append(os.Environ(), "TMPDIR="+dir)
+	var said bytes.Buffer
+	cmd.Stderr = &said
+	began := time.Now()
+	err := cmd.Run()
+	assert.Less(t, time.Since(began), mostTime)
+	if use, ok := cmd.ProcessState.SysUsage().(*syscall.Rusage); ok {
+		assert.Less(t, use.Maxrss<<10, int64(mostMemory), "bytes of memory")
+	}
+	for _, secret := range []string{dir, "SECRET", "fatal:", "goroutine ", "panic"} {
+		assert.NotContains(t, strings.ReplaceAll(said.String(), source, ""), secret)
+	}
+	if !in.read {
+		assert.Equal(t, 2, cmd.ProcessState.ExitCode(), "%v: %s", err, &said)
+		assert.Contains(t, said.String(), in.want)
+		return
+	}
+	require.NoError(t, err, said.String())
+	b, err := os.ReadFile(out)
+	require.NoError(t, err)
+	var doc struct {
+		Files  []struct{ Path string }
+		Limits []struct{ What, Why string }
+	}
+	require.NoError(t, json.Unmarshal(b, &doc))
+	var limits strings.Builder
+	for _, l := range doc.Limits {
+		limits.WriteString(l.What + ": " + l.Why + "\n")
+	}
+	assert.Contains(t, limits.String(), in.want)
+	for _, f := range doc.Files {
+		assert.False(t, strings.HasPrefix(f.Path, "/") || slices.Contains(strings.Split(f.Path, "/"), ".."), f.Path)
+	}
+}
