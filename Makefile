@@ -68,11 +68,12 @@ oracle: web/node_modules/.installed ## compare outlines, imports and tagged comm
 	$(GO) run ./oracle/history
 
 fuzz: ## a minute for each fuzz target
-	@for t in core/repo:FuzzPatch core/history:FuzzUnpack core/facts:FuzzFacts core/lang/all:FuzzRead core/plan:FuzzBetween core/note:FuzzNote core/attach:FuzzRead core/intake:FuzzArchive core/links/origin:FuzzManifests core/skim:FuzzSkim; do \
+	@for t in core/repo:FuzzPatch core/repo:FuzzSafePath core/history:FuzzUnpack core/history:FuzzScan core/facts:FuzzFacts core/lang/all:FuzzRead core/place:FuzzCompare core/plan:FuzzBetween core/plan/document:FuzzRead core/plan/document:FuzzReadMarkdown core/webanno:FuzzRead core/note:FuzzNote core/attach:FuzzRead core/intake:FuzzArchive core/links/origin:FuzzManifests core/skim:FuzzSkim core/tagged:FuzzMay core/decode:FuzzTOML core/recipe:FuzzFind core/highlight:FuzzLines server:FuzzReadme; do \
 		$(GO) test -run '^$$' -fuzz "$${t#*:}\$$" -fuzztime $${FUZZTIME:-60s} "./$${t%%:*}" || exit 1; done
 
 golden: ## rewrite the golden files from what the code now says
 	$(GO) test ./survey ./core/lang/all ./core/entry ./core/plan -update
+	$(GO) test ./hostile -run TestTheTableOfInputsIsTrue -update
 
 api: ## rewrite the API's description and the web types from the routes
 	$(GO) run ./cmd/juxtagram openapi > docs/api/openapi.json

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"os"
 	"os/exec"
@@ -35,6 +36,7 @@ const (
 var program string
 
 func TestMain(m *testing.M) {
+	flag.Parse()
 	dir, err := os.MkdirTemp("", "juxtagram-hostile-")
 	if err == nil {
 		program = filepath.Join(dir, "juxtagram")
@@ -54,7 +56,7 @@ func TestMain(m *testing.M) {
 
 // TestHostileInputs takes each input in by the command line, as the server does it too.
 func TestHostileInputs(t *testing.T) {
-	inputs := slices.Concat(archives(), bundles(), folders(), trees(), contents(), commits())
+	inputs := all()
 	names := map[string]bool{}
 	for _, in := range inputs {
 		require.False(t, names[in.name], "two inputs are called %s", in.name)
@@ -106,4 +108,41 @@ func (in *input) check(t *testing.T, source, dir string) {
 	for _, f := range doc.Files {
 		assert.False(t, strings.HasPrefix(f.Path, "/") || slices.Contains(strings.Split(f.Path, "/"), ".."), f.Path)
 	}
+}
+
+var update = flag.Bool("update", false, "write the table of inputs anew")
+
+// The table of inputs in the page on security is that of this test.
+func TestTheTableOfInputsIsTrue(t *testing.T) {
+	const page, from, to = "../docs/security.md", "<!-- inputs -->\n", "<!-- end of inputs -->"
+	b, err := os.ReadFile(page)
+	require.NoError(t, err)
+	head, rest, ok := strings.Cut(string(b), from)
+	require.True(t, ok)
+	_, tail, ok := strings.Cut(rest, to)
+	require.True(t, ok)
+	var table strings.Builder
+	table.WriteString("| input | answer | words |\n|---|---|---|\n")
+	for _, in := range all() {
+		answer := "refused"
+		if in.read {
+			answer = "surveyed"
+		}
+		fmt.Fprintf(&table, "| %s | %s | %s |\n", shownName(in.name), answer, in.want)
+	}
+	want := head + from + table.String() + to + tail
+	if *update {
+		require.NoError(t, os.WriteFile(page, []byte(want), 0o644))
+		return
+	}
+	assert.True(t, want == string(b), "run make golden, and read the difference")
+}
+
+// shownName is a name as a table can hold it.
+func shownName(name string) string {
+	return strings.NewReplacer("|", `\|`, "`", "'", "<", "&lt;").Replace(name)
+}
+
+func all() []input {
+	return slices.Concat(archives(), bundles(), folders(), trees(), contents(), commits())
 }

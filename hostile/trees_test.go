@@ -2,7 +2,9 @@ package hostile
 
 import (
 	"fmt"
+	"maps"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -122,7 +124,7 @@ func commits() (out []input) {
 		}, want, read})
 	}
 	person := "author a <a@gauges.example> 1600000000 +0000\ncommitter a <a@gauges.example> 1600000000 +0000\n"
-	for name, rest := range map[string]string{
+	texts := map[string]string{
 		"of the year 292277026596": "author a <a@gauges.example> 9223372036854775807 +0000\ncommitter a <a@gauges.example> 9223372036854775807 +0000\n\nx\n",
 		"before time":              "author a <a@gauges.example> -1 +0000\ncommitter a <a@gauges.example> -1 +0000\n\nx\n",
 		"of an odd zone":           "author a <a@gauges.example> 1600000000 +9999\ncommitter a <a@gauges.example> 1600000000 -9999\n\nx\n",
@@ -136,8 +138,9 @@ func commits() (out []input) {
 		"without a message":        person + "\n",
 		"with a signature of text": strings.TrimSuffix(person, "\n") + "\ngpgsig SECRET\n\nx\n",
 		"whose person is a tag":    "author <script>alert(1)</script> <a@gauges.example> 1600000000 +0000\ncommitter a <a@gauges.example> 1600000000 +0000\n\nx\n",
-	} {
-		add(name, "", true, func(string) string { return rest })
+	}
+	for _, name := range slices.Sorted(maps.Keys(texts)) {
+		add(name, "", true, func(string) string { return texts[name] })
 	}
 	out = append(out, input{"commit: with a parent that is not there", func(t *testing.T, dir string) string {
 		at := plain(t, dir)

@@ -87,7 +87,7 @@ func TestHashesTakeTurns(t *testing.T) {
 	for range cap(p.turn) {
 		require.NoError(t, p.begin(context.Background()))
 	}
-	assert.Equal(t, runtime.GOMAXPROCS(0), cap(p.turn))
+	assert.LessOrEqual(t, cap(p.turn), runtime.GOMAXPROCS(0))
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()
 	_, err := p.hash(ctx, "a long enough password")

@@ -5,20 +5,24 @@ import (
 	"net/http"
 	"runtime"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/argon2id"
 )
 
-// passwords makes and compares hashes. Each takes 64 MB and a processor: as many are
-// made at once as there are processors.
-type passwords struct{ turn chan struct{} }
+// passwords makes and compares hashes. Each takes 64 MB and works on several processors
+// at once: as many are made side by side as leave each processor one of their threads.
+type passwords struct {
+	turn    chan struct{}
+	garbage atomic.Bool // the memory of a hash was not collected yet
+}
 
 // hashPatience is how long somebody waits for their turn.
 const hashPatience = 5 * time.Second
 
 func newPasswords() *passwords {
-	return &passwords{make(chan struct{}, runtime.GOMAXPROCS(0))}
+	return &passwords{turn: make(chan struct{}, max(1, runtime.GOMAXPROCS(0)/int(argon2id.DefaultParams.Parallelism)))}
 }
 
 func (p *passwords) begin(ctx context.Context) error {
@@ -26,6 +30,9 @@ func (p *passwords) begin(ctx context.Context) error {
 	defer timer.Stop()
 	select {
 	case p.turn <- struct{}{}:
+		if p.garbage.Swap(false) {
+			runtime.GC() // else the memory of many hashes lies about at once
+		}
 		return nil
 	case <-ctx.Done():
 		return ctx.Err()
@@ -36,11 +43,16 @@ func (p *passwords) begin(ctx context.Context) error {
 	}
 }
 
+func (p *passwords) end() {
+	p.garbage.Store(true)
+	<-p.turn
+}
+
 func (p *passwords) hash(ctx context.Context, password string) (string, error) {
 	if err := p.begin(ctx); err != nil {
 		return "", err
 	}
-	defer func() { <-p.turn }()
+	defer p.end()
 	return argon2id.CreateHash(password, argon2id.DefaultParams)
 }
 
@@ -50,7 +62,7 @@ func (p *passwords) same(ctx context.Context, password, hash string) (bool, erro
 	if err := p.begin(ctx); err != nil {
 		return false, err
 	}
-	defer func() { <-p.turn }()
+	defer p.end()
 	if hash == "" {
 		_, err := argon2id.ComparePasswordAndHash(password, noSuchPerson())
 		return false, err

@@ -6,8 +6,9 @@
 package recipe
 
 import (
+	"bytes"
 	"context"
-	"encoding/json"
+	"encoding/gob"
 	"errors"
 	"fmt"
 	"path"
@@ -111,7 +112,9 @@ var budget = sandbox.Budget{Bytes: MaxSize + 4096, Time: 2 * time.Second}
 
 var task = sandbox.New("recipe", budget, func(in []byte) ([]byte, error) {
 	p, content, _ := strings.Cut(string(in), "\x00")
-	return json.Marshal(find(p, []byte(content)))
+	var out bytes.Buffer
+	err := gob.NewEncoder(&out).Encode(find(p, []byte(content))) // paths are no text: any bytes
+	return out.Bytes(), err
 })
 
 // Find reads one build file, in the sandbox. A file that no finder reads gives nothing;
@@ -123,7 +126,7 @@ func Find(ctx context.Context, p string, content []byte) Found {
 	var found Found
 	out, err := task.Run(ctx, append([]byte(p+"\x00"), content...))
 	if err == nil {
-		err = json.Unmarshal(out, &found)
+		err = gob.NewDecoder(bytes.NewReader(out)).Decode(&found)
 	}
 	if err != nil {
 		return Found{Problem: err.Error()}
