@@ -100,13 +100,8 @@ func (b *Blobs) Find(commit, path string) (string, error) {
 	if err := b.start(); err != nil {
 		return "", err
 	}
-	if _, err := fmt.Fprintf(b.in, "info %s:%s\n", commit, path); err != nil {
-		b.end()
-		return "", err
-	}
-	head, err := b.out.ReadString('\n')
+	head, err := b.answer("info " + commit + ":" + path)
 	if err != nil {
-		b.end()
 		return "", fmt.Errorf("%s at %s: git ended: %w", path, commit, err)
 	}
 	id, rest, _ := strings.Cut(strings.TrimSuffix(head, "\n"), " ")
@@ -131,14 +126,12 @@ func (b *Blobs) FindShown(commit, shown string) (string, error) {
 }
 
 func (b *Blobs) ask(what, id string) (int64, error) {
-	if _, err := fmt.Fprintf(b.in, "%s %s\n", what, id); err != nil {
-		b.end()
-		return 0, err
-	}
-	head, err := b.out.ReadString('\n')
-	if err != nil {
-		b.end()
+	head, err := b.answer(what + " " + id)
+	if err == io.EOF {
 		return 0, &DamagedError{id} // git ends over one that it cannot read
+	}
+	if err != nil {
+		return 0, err
 	}
 	var got, typ string
 	var size int64
@@ -152,6 +145,24 @@ func (b *Blobs) ask(what, id string) (int64, error) {
 		return 0, fmt.Errorf("object %s is a %s: %w", id, typ, ErrNoFile)
 	}
 	return size, nil
+}
+
+// answer asks git and reads the first line of what it says. A process that has ended,
+// as the repository was made anew meanwhile, is started again once; io.EOF: it ended
+// over the question.
+func (b *Blobs) answer(question string) (head string, err error) {
+	for range 2 {
+		if err = b.start(); err != nil {
+			return "", err
+		}
+		if _, err = io.WriteString(b.in, question+"\n"); err == nil {
+			if head, err = b.out.ReadString('\n'); err == nil {
+				return head, nil
+			}
+		}
+		b.end()
+	}
+	return "", io.EOF
 }
 
 func (b *Blobs) start() error {

@@ -142,3 +142,25 @@ func FuzzSafePath(f *testing.F) {
 		}
 	})
 }
+
+// A reader of single objects outlives the process that it asks.
+func TestAReaderStartsItsProcessAgain(t *testing.T) {
+	r := repotest.New(t)
+	r.Write("a", "1\n").Commit("one")
+	id := r.Git("rev-parse", "HEAD:a")
+	b := r.Read().Blobs()
+	defer b.Close()
+	for range 2 {
+		content, err := b.Read(id, 100)
+		require.NoError(t, err)
+		assert.Equal(t, "1\n", string(content))
+		require.NoError(t, exec.Command("pkill", "-KILL", "-f", "^git --git-dir="+r.Dir).Run())
+		found, err := b.Find(r.Git("rev-parse", "HEAD"), "a")
+		require.NoError(t, err)
+		assert.Equal(t, id, found)
+		require.NoError(t, exec.Command("pkill", "-KILL", "-f", "^git --git-dir="+r.Dir).Run())
+	}
+	_, err := b.Read("1111111111111111111111111111111111111111", 100)
+	var damaged *repo.DamagedError
+	assert.ErrorAs(t, err, &damaged)
+}

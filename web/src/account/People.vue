@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { api, data, words, type Schemas } from '@/api/client'
 import { notice } from '@/frame/notice'
-import { count, many, size } from '@/words/format'
+import { many, size } from '@/words/format'
 
 /** Everybody with an account, and what each may take in: for the installation's owner. */
 const queries = useQueryClient()
@@ -44,7 +44,7 @@ const toggled = (list: string[], one: string, on: boolean) => (on ? [...list, on
           <th>Person</th>
           <th>May take in</th>
           <th>Folders of the server</th>
-          <th class="n">Parts</th>
+          <th class="n">Has a part in</th>
           <th class="n">Taken in</th>
         </tr>
       </thead>
@@ -79,7 +79,7 @@ const toggled = (list: string[], one: string, on: boolean) => (on ? [...list, on
               >
             </div>
           </td>
-          <td class="n">{{ count(p.parts) }}</td>
+          <td class="n">{{ many(p.parts, 'repository', 'repositories') }}</td>
           <td class="n" :title="`${size(p.bytes)} on the disk`">{{ many(p.repositories, 'repository', 'repositories') }}</td>
         </tr>
       </tbody>
@@ -96,6 +96,9 @@ table {
   width: 100%;
   border-collapse: collapse;
   margin-top: 18px;
+}
+h1 {
+  margin-bottom: 6px;
 }
 th {
   text-align: left;

@@ -80,13 +80,16 @@ async function submit() {
       It is copied into a mirror of our own and only ever read. Then you choose the release to read, and it is surveyed.
     </p>
     <p v-if="sources?.full" class="fault" role="alert">Nothing can be taken in now: {{ sources.full }}.</p>
-    <p v-if="refused" class="fault" role="alert">{{ words(refused) }}</p>
-    <a-radio-group v-model:value="kind" class="kinds">
+    <p v-if="refused" class="prose" role="alert">
+      You may not take in repositories here. Ask the owner of this installation to let you; a keeper can invite you to a repository that is
+      here already.
+    </p>
+    <a-radio-group v-if="!refused" v-model:value="kind" class="kinds">
       <a-radio-button value="address">An address</a-radio-button>
       <a-radio-button value="folder">A folder of the server</a-radio-button>
       <a-radio-button value="file">An archive or bundle</a-radio-button>
     </a-radio-group>
-    <form class="form" @submit.prevent="submit">
+    <form v-if="!refused" class="form" @submit.prevent="submit">
       <template v-if="kind === 'address'">
         <label>
           Git address

@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useQueryClient } from '@tanstack/vue-query'
+import { useMe } from '@/account/me'
 import { api, data, words, type Schemas } from '@/api/client'
 
+const { me } = useMe()
+const sentence = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 const props = defineProps<{ repository: Schemas['RepositoryInfo'] }>()
 const queries = useQueryClient()
 const fault = ref('')
@@ -41,17 +44,22 @@ function fromFile(e: Event) {
 <template>
   <div class="page narrow middle">
     <template v-if="repository.state === 'failed'">
-      <h1>{{ repository.name }} could not be taken in</h1>
-      <p class="prose fault" role="alert">{{ repository.problem }}</p>
+      <h1>{{ repository.pin ? `${repository.name} cannot be read now` : `${repository.name} could not be taken in` }}</h1>
+      <p class="prose fault" role="alert">{{ sentence(repository.problem) }}.</p>
+      <p v-if="repository.pin" class="prose">Its survey, notes and plans are kept. Taken in again, it is read where it was pinned.</p>
       <p class="soft source">{{ repository.source }}</p>
       <div class="acts">
-        <a-button v-if="repository.role === 'keeper'" type="primary" :loading="busy" @click="again">Try again</a-button>
+        <a-button v-if="repository.role === 'keeper'" type="primary" :loading="busy" @click="again">{{
+          repository.pin ? 'Take it in again' : 'Try again'
+        }}</a-button>
         <label v-if="repository.role === 'keeper' && repository.from_file" class="file">
           Take in from another file
           <input type="file" name="file" :disabled="busy" @change="fromFile" />
         </label>
-        <router-link to="/take-in"><a-button>Take in another way</a-button></router-link>
-        <router-link :to="{ name: 'settings', params: { repository: repository.id } }"><a-button>Remove it</a-button></router-link>
+        <router-link v-if="!repository.pin && me?.person?.may_take_in" to="/take-in"><a-button>Take in another way</a-button></router-link>
+        <router-link v-if="repository.role === 'keeper'" :to="{ name: 'settings', params: { repository: repository.id } }"
+          ><a-button>Remove it</a-button></router-link
+        >
       </div>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     </template>
