@@ -50,6 +50,7 @@ lint: web/node_modules/.installed web/src/api/schema.d.ts ## formatting, vet, la
 
 bench: build need-database ## the figures, each beside its floor; see docs/benchmarks.md
 	$(GO) test -run '^$$' -bench . -benchtime 1x -timeout 60m ./bench
+	HOSTILE_TIMES=1 $(GO) test -count 1 -parallel 1 -timeout 30m ./hostile
 
 bench-skim: web/node_modules/.installed ## judge the worth that a skim gives to functions, on packages nobody here wrote
 	$(GO) run ./bench/skim

@@ -21,6 +21,9 @@ var Kind = sandbox.Kind{Name: kindName, Serve: serveJob}
 
 const kindName = "job"
 
+// processEnded begins the error of a job whose process ended for no known reason.
+const processEnded = "the process that did it ended"
+
 // order is a job as a child is given it.
 type order struct {
 	Kind     string
@@ -124,7 +127,7 @@ func (r *Runner) inChild(ctx context.Context, kind string, id int64) (out outcom
 	case said.OutOfMemory():
 		return outcome{Problem: fmt.Sprintf("it was ended: it takes more than %d MB of memory", limits.Memory>>20)}, nil
 	}
-	return out, fmt.Errorf("the process that did it ended (%s)", how)
+	return out, fmt.Errorf(processEnded+" (%s)", how)
 }
 
 // ask gives a child its order and waits for the outcome.

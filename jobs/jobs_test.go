@@ -40,7 +40,7 @@ func runner(t *testing.T, s *store.Store, data, roots string) *jobs.Runner {
 
 func await(t *testing.T, what string, ok func() bool) {
 	t.Helper()
-	require.Eventually(t, ok, 40*time.Second, 5*time.Millisecond, what)
+	require.Eventually(t, ok, 3*time.Minute, 5*time.Millisecond, what) // a busy machine takes its time
 }
 
 // long is a repository whose survey takes a while.

@@ -28,6 +28,8 @@ func (r *Runner) ended(err error) error {
 		return river.JobSnooze(busyFor)
 	case errors.Is(err, context.Canceled) && r.stopping.Load():
 		return river.JobSnooze(0)
+	case err != nil && !errors.Is(err, context.Canceled):
+		r.config.Logger.Error("a job failed, and is tried again", "error", err)
 	}
 	return err
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -143,7 +144,10 @@ func givenUp(why string) string {
 	if why == store.ProcessEnded {
 		return "it was tried three times, and each time the process that worked on it ended"
 	}
-	return "it was tried three times: " + why
+	if strings.HasPrefix(why, processEnded) {
+		return "it was tried three times: " + why
+	}
+	return "it was tried three times, and went wrong each time; the server's log says why"
 }
 
 func (r *Runner) free(ctx context.Context, class, id int64) bool {

@@ -23,7 +23,12 @@ func LoadKey(data string) ([]byte, error) {
 		if err := os.MkdirAll(data, 0o755); err != nil {
 			return nil, err
 		}
-		return key, os.WriteFile(file, key, 0o600)
+		// a full disk must not leave half a key under its name
+		if err := os.WriteFile(file+".new", key, 0o600); err != nil {
+			_ = os.Remove(file + ".new")
+			return nil, err
+		}
+		return key, os.Rename(file+".new", file)
 	}
 	if err == nil && len(key) != 32 {
 		return nil, fmt.Errorf("%s is damaged: it holds %d bytes, not 32", file, len(key))

@@ -13,7 +13,7 @@ import (
 // not answer, has ended, or is about to.
 func IsUnreachable(err error) bool {
 	var connect *pgconn.ConnectError
-	var network net.Error
+	var network *net.OpError
 	var answer *pgconn.PgError
 	switch {
 	case errors.As(err, &connect), errors.Is(err, io.ErrUnexpectedEOF) && strings.Contains(err.Error(), "conn"):
@@ -21,7 +21,7 @@ func IsUnreachable(err error) bool {
 	case errors.As(err, &answer):
 		return strings.HasPrefix(answer.Code, "08") || strings.HasPrefix(answer.Code, "57P")
 	case errors.As(err, &network):
-		return !network.Timeout()
+		return true
 	}
 	return err != nil && (strings.Contains(err.Error(), "conn closed") || strings.Contains(err.Error(), "closed pool"))
 }

@@ -112,11 +112,6 @@ func finish(ctx context.Context, g *repo.Git, o *Options) error {
 	return nil
 }
 
-func lastLine(err error) string {
-	lines := strings.Split(strings.TrimSpace(err.Error()), "\n")
-	return strings.TrimPrefix(strings.TrimPrefix(lines[len(lines)-1], "fatal: "), "error: ")
-}
-
 // Source takes in whatever source names: an address, a folder, or a file with
 // an archive or a bundle. dir must not exist; it is removed when this fails.
 func Source(ctx context.Context, dir, source string, o Options) (Taken, error) {

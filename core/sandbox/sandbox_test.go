@@ -16,7 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-var hostile = New("hostile", Budget{Bytes: 1 << 20, Time: 300 * time.Millisecond}, func(in []byte) ([]byte, error) {
+var hostile = New("hostile", Budget{Bytes: 1 << 20, Time: 600 * time.Millisecond}, func(in []byte) ([]byte, error) {
 	switch string(in) {
 	case "hang":
 		for {
@@ -90,7 +90,7 @@ func TestATaskIsBounded(t *testing.T) {
 		assert.EqualError(t, err, "line 3")
 		_, err = hostile.Run(ctx, []byte("silent"))
 		assert.EqualError(t, err, "it failed")
-		for in, reason := range map[string]string{"hang": "longer than 300ms", "crash": "ended the process", "nest": ""} {
+		for in, reason := range map[string]string{"hang": "longer than 600ms", "crash": "ended the process", "nest": ""} {
 			_, err = hostile.Run(ctx, []byte(in))
 			var given *GivenUp
 			require.ErrorAs(t, err, &given, in)

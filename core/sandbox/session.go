@@ -85,6 +85,19 @@ func (s *spending) look(session int) use {
 	return now
 }
 
+// worked is the processor time of one process.
+func worked(pid int) time.Duration {
+	b, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
+	if err != nil {
+		return 0
+	}
+	f := strings.Fields(string(b[strings.LastIndexByte(string(b), ')')+1:]))
+	if len(f) < 13 {
+		return 0
+	}
+	return clock(f[11]) + clock(f[12])
+}
+
 func clock(field string) time.Duration {
 	n, _ := strconv.ParseInt(field, 10, 64)
 	return time.Duration(n) * time.Second / ticks

@@ -7,13 +7,14 @@ import (
 	"fmt"
 	"io"
 	"runtime"
+	"sync/atomic"
 	"time"
 )
 
 // Budget is what one piece of work may take.
 type Budget struct {
 	Bytes int           // of its input
-	Time  time.Duration // until its answer is there
+	Time  time.Duration // of a processor; a busy machine may take longer by the clock
 }
 
 // Task is work on a text that nobody trusts: bytes in, bytes out. It is made by New.
@@ -97,7 +98,7 @@ func (t *Task) Run(ctx context.Context, in []byte) ([]byte, error) {
 
 // ask hands one piece of work to a child. After an error the child is of no more use.
 func (t *Task) ask(ctx context.Context, p *Process, in []byte) (out []byte, failed string, err error) {
-	_, stop := p.Within(ctx, t.budget.Time)
+	stop := p.spending(ctx, t.budget.Time)
 	err = Send(p.In, []byte(t.name), in)
 	if err == nil {
 		err = p.In.Flush()
@@ -117,6 +118,40 @@ func (t *Task) ask(ctx context.Context, p *Process, in []byte) (out []byte, fail
 		return nil, "", &GivenUp{"it takes too much memory to read, or ended the process that read it"}
 	}
 	return parts[0], string(parts[1]), nil
+}
+
+// patience is how many times the processor time of a budget may pass by the clock: the
+// machine may have other work.
+const patience = 15
+
+// spending kills the child when ctx ends or it has worked for so long. stop takes that
+// back and tells which of them came first.
+func (p *Process) spending(ctx context.Context, budget time.Duration) (stop func() (cancelled, late bool)) {
+	began := worked(p.PID())
+	over := make(chan struct{})
+	var spent atomic.Bool
+	go func() {
+		tick := time.NewTicker(watchEvery / 2)
+		defer tick.Stop()
+		for {
+			select {
+			case <-over:
+				return
+			case <-tick.C:
+				if worked(p.PID())-began > budget {
+					spent.Store(true)
+					p.Kill()
+					return
+				}
+			}
+		}
+	}()
+	_, end := p.Within(ctx, patience*budget)
+	return func() (cancelled, late bool) {
+		close(over)
+		cancelled, late = end()
+		return cancelled, late || spent.Load()
+	}
 }
 
 func serveTasks(in io.Reader, out io.Writer) error {
