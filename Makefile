@@ -38,7 +38,7 @@ test: need-database need-browser lint test-web test-go ## run every check and te
 
 # the browser tests build the program themselves, which go's cache of results does not see
 test-go: web/dist/index.html
-	E2E_RUN=$$(date +%s%N) $(GO) test -timeout 15m ./...
+	E2E_RUN=$$(date +%s%N) $(GO) test -timeout 25m ./...
 
 test-web: web/node_modules/.installed web/src/api/schema.d.ts
 	cd web && npm run --silent check && npm run --silent test
