@@ -9,7 +9,7 @@ import (
 )
 
 // The owner lets a reader take in, and opens a folder; the reader does so. Until then the
-// reader is told whom to ask.
+// page says whom to ask.
 func TestTheOwnerLetsSomebodyTakeIn(t *testing.T) {
 	ona, s := deskOn(t)
 	rae := joined(t, ona, s, "Rae", "reader")

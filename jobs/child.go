@@ -67,9 +67,9 @@ func (r *Runner) do(ctx context.Context, kind string, id int64) outcome {
 	return outcome{Failed: fmt.Sprintf("there is no job %q", kind)}
 }
 
-// apart does a job's work in a process of its own, within the limits. The error is
+// carryOut does a job's work in a process of its own, within the limits. The error is
 // ctx's, or tells that the job may be tried again.
-func (r *Runner) apart(ctx context.Context, kind string, id int64) (outcome, error) {
+func (r *Runner) carryOut(ctx context.Context, kind string, id int64) (outcome, error) {
 	var out outcome
 	if r.config.InProcess || !sandbox.Ready(kindName) {
 		out = r.do(ctx, kind, id)
@@ -93,8 +93,8 @@ func (r *Runner) inChild(ctx context.Context, kind string, id int64) (out outcom
 	if (kind == takeInArgs{}.Kind() || kind == fetchArgs{}.Kind()) && limits.Wall > 0 {
 		limits.Wall += r.config.FetchIn // an address has its own time
 	}
-	var said sandbox.Said
-	p, err := sandbox.Start(kindName, sandbox.Options{Memory: limits.Memory, Alone: true, Log: &said, Env: networkSettings()})
+	var stderr sandbox.Stderr
+	p, err := sandbox.Start(kindName, sandbox.Options{Memory: limits.Memory, Alone: true, Log: &stderr, Env: networkSettings()})
 	if err != nil {
 		return out, err
 	}
@@ -114,8 +114,8 @@ func (r *Runner) inChild(ctx context.Context, kind string, id int64) (out outcom
 	why := <-reached
 	sandbox.EndSession(p.PID()) // whatever it left behind
 	how := p.End()
-	if text := said.String(); text != "" {
-		r.config.Logger.Warn("what a job said", "job", kind, "id", id, "text", text)
+	if text := stderr.String(); text != "" {
+		r.config.Logger.Warn("standard error of a job", "job", kind, "id", id, "text", text)
 	}
 	switch {
 	case ctx.Err() != nil:
@@ -124,7 +124,7 @@ func (r *Runner) inChild(ctx context.Context, kind string, id int64) (out outcom
 		return outcome{Problem: "it was ended: " + why}, nil
 	case answered == nil:
 		return out, json.Unmarshal(raw, &out)
-	case said.OutOfMemory():
+	case stderr.OutOfMemory():
 		return outcome{Problem: fmt.Sprintf("it was ended: it takes more than %d MB of memory", limits.Memory>>20)}, nil
 	}
 	return out, fmt.Errorf(processEnded+" (%s)", how)

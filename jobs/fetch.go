@@ -47,7 +47,7 @@ func (r *Runner) fetchOnce(ctx context.Context, id int64) (again bool, err error
 	if err != nil {
 		return false, err
 	}
-	out, err := r.apart(ctx, fetchArgs{}.Kind(), id)
+	out, err := r.carryOut(ctx, fetchArgs{}.Kind(), id)
 	if err != nil {
 		return false, err // stopped, or an end that nobody expected: taken up again
 	}
@@ -57,7 +57,7 @@ func (r *Runner) fetchOnce(ctx context.Context, id int64) (again bool, err error
 			return false, err
 		}
 	}
-	if err := r.store.UpdateRepository(ctx, id, map[string]any{"bytes": size(r.Mirror(id))}); err != nil {
+	if err := r.store.UpdateRepository(ctx, id, map[string]any{"bytes": folderBytes(r.Mirror(id))}); err != nil {
 		return false, err
 	}
 	if len(out.News) > 0 {

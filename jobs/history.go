@@ -27,7 +27,7 @@ func (r *Runner) readHistory(ctx context.Context, id int64) error {
 		return err
 	}
 	defer release()
-	out, err := r.apart(ctx, historyArgs{}.Kind(), id)
+	out, err := r.carryOut(ctx, historyArgs{}.Kind(), id)
 	if err != nil {
 		return err
 	}

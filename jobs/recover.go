@@ -170,28 +170,27 @@ func (r *Runner) HasMirror(repository int64) bool {
 // recoverMirrors finds repositories whose copy is missing. One with an address is taken
 // in from there; any other says so, and waits for a keeper.
 func (r *Runner) recoverMirrors(ctx context.Context) error {
-	for _, state := range []string{store.Pinned, store.NeedsPin} {
-		list, err := r.store.RepositoriesIn(ctx, state)
+	list, err := r.store.RepositoriesIn(ctx, store.Pinned, store.NeedsPin)
+	if err != nil {
+		return err
+	}
+	for i := range list {
+		p := &list[i]
+		if r.HasMirror(p.ID) || !r.free(ctx, lockTakeIn, p.ID) {
+			continue
+		}
+		r.config.Logger.Warn("the mirror of a repository is missing", "repository", p.ID)
+		state := store.TakeFailed
+		if p.SourceKind == "address" {
+			state, err = store.TakingIn, r.TakeInAgain(ctx, p.ID)
+		} else {
+			err = r.store.UpdateRepository(ctx, p.ID, map[string]any{"state": state, "problem": noMirror, "fetching": false})
+		}
+		if err == nil {
+			err = r.store.Publish(ctx, store.Event{Kind: "repository", Repository: p.ID, State: state})
+		}
 		if err != nil {
 			return err
-		}
-		for i := range list {
-			p := &list[i]
-			if r.HasMirror(p.ID) || !r.free(ctx, lockTakeIn, p.ID) {
-				continue
-			}
-			r.config.Logger.Warn("the mirror of a repository is missing", "repository", p.ID)
-			if p.SourceKind == "address" {
-				err = r.TakeInAgain(ctx, p.ID)
-			} else {
-				err = r.store.UpdateRepository(ctx, p.ID, map[string]any{"state": store.TakeFailed, "problem": noMirror, "fetching": false})
-			}
-			if err == nil {
-				err = r.store.Publish(ctx, store.Event{Kind: "repository", Repository: p.ID, State: store.TakingIn})
-			}
-			if err != nil {
-				return err
-			}
 		}
 	}
 	return nil

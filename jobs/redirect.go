@@ -59,7 +59,7 @@ func redirect(ctx context.Context, address string, at []netip.Addr) (string, err
 	return r.URL.ResolveReference(to).String(), nil
 }
 
-// trusted are the certificates that git is told to trust; nil: the system's.
+// trusted are the certificates that git trusts by its settings; nil: the system's.
 func trusted() *x509.CertPool {
 	text, err := os.ReadFile(os.Getenv("GIT_SSL_CAINFO"))
 	if err != nil {

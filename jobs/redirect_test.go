@@ -78,7 +78,7 @@ func TestRedirects(t *testing.T) {
 		{"loop.example", "without end", false}, {"inside.example", "may not reach", false}, {"meta.example", "may not reach", false},
 		{"odd.example", "there is no repository", false}, {"file.example", "not allowed here", false}, {"scheme.example", "not allowed here", false},
 	} {
-		o := intake.Options{Protocols: []string{"http"}, AskPass: ask, Reach: &intake.Reach{Allowed: []string{"127.0.0.1/32"}, Resolve: resolve, Redirect: redirect}}
+		o := intake.Options{Protocols: []string{"http"}, AskPass: ask, Hosts: &intake.HostPolicy{Allowed: []string{"127.0.0.1/32"}, Resolve: resolve, Redirect: redirect}}
 		if c.token {
 			o.Credential = &intake.Credential{Token: "t0k3n"}
 		}

@@ -24,8 +24,8 @@ func (r *Runner) Room() error {
 	return &intake.Refused{Reason: fmt.Sprintf("the disk is almost full: less than %.0f %% of it is free, and nothing more is taken in", r.config.FreeShare*100)}
 }
 
-// size is how many bytes the files of a folder have together.
-func size(dir string) (bytes int64) {
+// folderBytes is how many bytes the files of a folder have together.
+func folderBytes(dir string) (bytes int64) {
 	_ = filepath.WalkDir(dir, func(_ string, d fs.DirEntry, err error) error {
 		if err != nil {
 			return nil //nolint:nilerr // what is gone takes no room

@@ -26,7 +26,7 @@ func (r *Runner) survey(ctx context.Context, id int64) error {
 	if err != nil || !moved {
 		return err // gone, cancelled or done meanwhile
 	}
-	out, err := r.apart(ctx, surveyArgs{}.Kind(), id)
+	out, err := r.carryOut(ctx, surveyArgs{}.Kind(), id)
 	if err != nil {
 		return err // cancelled: its record says so; anything else: taken up again
 	}

@@ -29,11 +29,11 @@ func (r *Runner) takeIn(ctx context.Context, id int64) error {
 		return err
 	}
 	r.sayer(ctx, id)("starting")
-	out, err := r.apart(ctx, takeInArgs{}.Kind(), id)
+	out, err := r.carryOut(ctx, takeInArgs{}.Kind(), id)
 	if err != nil {
 		return err // stopped, or an end that nobody expected: taken up again
 	}
-	set := map[string]any{"doing": "", "state": store.NeedsPin, "problem": "", "bytes": size(r.Mirror(id))}
+	set := map[string]any{"doing": "", "state": store.NeedsPin, "problem": "", "bytes": folderBytes(r.Mirror(id))}
 	if out.Problem == "" && p.Pin != "" { // it was taken in before, and is read where it was
 		if at, err := r.Git(id).Resolve(ctx, p.Pin); err == nil && at == p.Pin {
 			set["state"] = store.Pinned
@@ -109,7 +109,7 @@ func (r *Runner) options(ctx context.Context, p *store.Repository, say func(stri
 		return intake.Options{}, err
 	}
 	o := intake.Options{Roots: roots, Protocols: r.config.Protocols, AskPass: r.config.AskPass,
-		Reach:    &intake.Reach{Allowed: r.config.PrivateHosts, Redirect: redirect},
+		Hosts:    &intake.HostPolicy{Allowed: r.config.PrivateHosts, Redirect: redirect},
 		AnswerIn: r.config.AnswerIn, FetchIn: r.config.FetchIn, Progress: say}
 	if len(p.Credential) > 0 {
 		c, err := r.open(p.Credential)

@@ -72,7 +72,7 @@ func (w *taggedWriter) finish() {
 		w.ResponseWriter.WriteHeaderNow()
 		return
 	}
-	_, _ = w.ResponseWriter.Write(w.held.Bytes()) // whoever asked is gone: nobody is told
+	_, _ = w.ResponseWriter.Write(w.held.Bytes()) // whoever asked may be gone
 }
 
 // matches compares as RFC 9110 does for If-None-Match: weakly.

@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"net/http"
+	"net/http/httptest"
 	"runtime"
 	"sync"
 	"sync/atomic"
@@ -80,8 +82,7 @@ func TestNamesOfGuessesAreForgotten(t *testing.T) {
 	assert.Len(t, g.tries, 1)
 }
 
-// As many hashes are made at once as there are processors; the others wait, and are told
-// to come again where that takes too long, or leave.
+// As many hashes are made at once as there are processors; the others wait, or leave.
 func TestHashesTakeTurns(t *testing.T) {
 	p := newPasswords()
 	for range cap(p.turn) {
@@ -106,7 +107,7 @@ func TestHashesTakeTurns(t *testing.T) {
 func TestASlowSenderIsGivenUp(t *testing.T) {
 	r, w := io.Pipe()
 	var until time.Time
-	p := &patient{in: r, extend: func(t time.Time) error { until = t; return nil }, began: time.Now()}
+	p := &pacedReader{in: r, extend: func(t time.Time) error { until = t; return nil }, began: time.Now()}
 	go func() { _, _ = w.Write([]byte("x")) }()
 	_, err := p.Read(make([]byte, 10))
 	require.NoError(t, err)
@@ -120,8 +121,8 @@ func TestASlowSenderIsGivenUp(t *testing.T) {
 	assert.ErrorIs(t, err, io.EOF, "one that sent much may go on")
 }
 
-func TestACrowdIsBounded(t *testing.T) {
-	c := newCrowd()
+func TestWhatAPersonHasOpenIsBounded(t *testing.T) {
+	c := newQuotas()
 	var leave []func()
 	for range 3 {
 		l, err := c.enter("streams", 1, 3)
@@ -135,4 +136,20 @@ func TestACrowdIsBounded(t *testing.T) {
 	leave[0]()
 	_, err = c.enter("streams", 1, 3)
 	assert.NoError(t, err)
+}
+
+// deadlines is a connection that notes until when it may be written to.
+type deadlines struct {
+	*httptest.ResponseRecorder
+	until time.Time
+}
+
+func (d *deadlines) SetWriteDeadline(t time.Time) error { d.until = t; return nil }
+
+func TestAnAnswerThatNobodyReadsEnds(t *testing.T) {
+	d := &deadlines{ResponseRecorder: httptest.NewRecorder()}
+	withWriteDeadline(http.HandlerFunc(func(http.ResponseWriter, *http.Request) {
+		assert.WithinDuration(t, time.Now().Add(answerPatience), d.until, time.Minute)
+	})).ServeHTTP(d, httptest.NewRequest("GET", "/", nil))
+	assert.False(t, d.until.IsZero())
 }

@@ -19,9 +19,7 @@ const maxQuery = 32 << 10
 // and queries that are too long.
 func (s *Server) inputs(c *gin.Context) {
 	if err := checkInputs(c.Request); err != nil {
-		p := s.explain(err)
-		c.Header("Content-Type", "application/problem+json")
-		c.AbortWithStatusJSON(p.Status, p)
+		abort(c, s.explain(err))
 		return
 	}
 	c.Next()

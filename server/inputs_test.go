@@ -5,13 +5,18 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
+	"juxtagram/core/repo/repotest"
 	"juxtagram/server"
+	"juxtagram/store"
 )
 
 // bad are values that no parameter can mean, as they are sent.
@@ -124,4 +129,30 @@ func TestEveryBodyWithOddTexts(t *testing.T) {
 	assert.Greater(t, tried, 50)
 	status := owner.ask("POST", "/api/repositories", `{"source":"a \\u0000 that is no NUL, and no address"}`)
 	assert.Equal(t, 422, status)
+}
+
+// A submodule, a folder, and a path that leads out are no files, and said so.
+func TestPathsThatAreNoFiles(t *testing.T) {
+	h := open(t)
+	owner := h.person("owner", true)
+	src := repotest.New(t)
+	src.Write("sub/a.go", "package a\n").Commit("one")
+	src.Git("update-index", "--add", "--cacheinfo", "160000,"+strings.Repeat("1", 40)+",module")
+	src.Git("commit", "-q", "-m", "two")
+	at := filepath.Join(h.roots, "m")
+	require.NoError(t, os.Rename(src.Dir, at))
+	made := get[server.ShelfItem](owner, "POST", "/api/repositories", map[string]string{"source": at})
+	base := fmt.Sprintf("/api/repositories/%d", made.ID)
+	await(t, func() bool { return get[server.RepositoryInfo](owner, "GET", base, nil).State == store.NeedsPin })
+	get[server.SurveyInfo](owner, "PUT", base+"/pin", map[string]string{"pin": "main"})
+	await(t, func() bool { return get[server.RepositoryInfo](owner, "GET", base, nil).Survey == store.Complete })
+	for _, what := range []string{"text", "lines", "tokens", "outline", "skim", "readme", "picture"} {
+		for _, path := range []string{"module", "module/x", "sub", "../m/sub/a.go", "sub/../sub/a.go", "/sub/a.go", "./sub/a.go", ".", ".."} {
+			for _, commit := range []string{"", "&at=main"} {
+				status, text := owner.do("GET", base+"/"+what+"?path="+url.QueryEscape(path)+commit, nil)
+				assert.GreaterOrEqual(t, status, 400, "%s of %q%s: %s", what, path, commit, text)
+				assert.Less(t, status, 500, "%s of %q%s: %s", what, path, commit, text)
+			}
+		}
+	}
 }

@@ -27,11 +27,17 @@ func (s *Server) recovery() gin.HandlerFunc {
 					panic(p)
 				}
 				s.config.Logger.Error("panic", "path", c.Request.URL.Path, "error", fmt.Sprint(p), "stack", string(debug.Stack()))
-				c.AbortWithStatusJSON(http.StatusInternalServerError, problem(http.StatusInternalServerError, "internal", "something went wrong on the server"))
+				abort(c, problem(http.StatusInternalServerError, "internal", "something went wrong on the server"))
 			}
 		}()
 		c.Next()
 	}
+}
+
+// abort answers a request with a problem before it comes to a route.
+func abort(c *gin.Context, p *Problem) {
+	c.Header("Content-Type", p.ContentType(""))
+	c.AbortWithStatusJSON(p.Status, p)
 }
 
 // headers are those of every answer. What a route does not say about being kept by
@@ -63,8 +69,7 @@ func (s *Server) sameSite() gin.HandlerFunc {
 			asked.Host = s.config.PublicURL.Host
 		}
 		if err := protect.Check(asked); err != nil {
-			c.Header("Content-Type", "application/problem+json")
-			c.AbortWithStatusJSON(http.StatusForbidden, problem(http.StatusForbidden, "cross-site", "this request comes from a page of another site"))
+			abort(c, problem(http.StatusForbidden, "cross-site", "this request comes from a page of another site"))
 			return
 		}
 		c.Next()
@@ -108,7 +113,7 @@ func (s *Server) permit(api huma.API) func(huma.Context, func(huma.Context)) {
 			if ctx.Operation().Path == eventsPath {
 				kind, most = "event streams", streamsAtOnce
 			}
-			leave, err := s.crowd.enter(kind, who.person.ID, most)
+			leave, err := s.quotas.enter(kind, who.person.ID, most)
 			if err != nil {
 				s.write(api, ctx, err)
 				return
@@ -152,25 +157,16 @@ func (s *Server) who(ctx huma.Context, access Access) (*who, error) {
 			w.token, w.person = cookie.Value, p
 		}
 	}
-	if access == Anybody {
+	switch {
+	case access == Anybody:
 		return w, nil
-	}
-	if w.person == nil {
+	case w.person == nil:
 		return nil, errSignIn
-	}
-	if access == SignedIn {
-		return w, nil
-	}
-	if access == TakeIn {
-		if !w.person.Owner && !w.person.MayTakeIn {
-			return nil, errMayNotTakeIn
-		}
-		return w, nil
-	}
-	if access == Owner {
-		if !w.person.Owner {
-			return nil, errNotAllowed
-		}
+	case access == TakeIn && !w.person.Owner && !w.person.MayTakeIn:
+		return nil, errMayNotTakeIn
+	case access == Owner && !w.person.Owner:
+		return nil, errNotAllowed
+	case access == SignedIn, access == TakeIn, access == Owner:
 		return w, nil
 	}
 	id, err := strconv.ParseInt(ctx.Param("repository"), 10, 64)

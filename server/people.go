@@ -331,7 +331,7 @@ func (s *Server) removeMember(ctx context.Context, _ *who, in *MemberPath) (*non
 	if err := s.store.SetRole(ctx, in.Repository, in.Person, store.NoRole); err != nil {
 		return nil, err
 	}
-	if _, err := s.store.Strand(ctx, in.Person, time.Now()); err != nil {
+	if _, err := s.store.RevokeWithoutPart(ctx, in.Person, time.Now()); err != nil {
 		return nil, err
 	}
 	return &none{}, s.endStreams(ctx, in.Person)

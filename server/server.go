@@ -66,7 +66,7 @@ type Server struct {
 	logs      *logs
 	guard     *guard
 	passwords *passwords
-	crowd     *crowd
+	quotas    *quotas
 	handler   http.Handler
 }
 
@@ -112,7 +112,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 	}
 	gin.SetMode(gin.ReleaseMode)
 	m := newMemory(config.Memory)
-	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), memory: m, readers: newReaders(r), wholes: newKept(m, "whole", s.Whole, wholeBytes), charts: newKept(m, "chart", s.ChartOf, chartBytes), facts: reader.New(2), colours: newColours(m), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(m), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard(), passwords: newPasswords(), crowd: newCrowd()}
+	srv := &Server{store: s, jobs: r, config: config, engine: gin.New(), hub: newHub(), memory: m, readers: newReaders(r), wholes: newKept(m, "whole", s.Whole, wholeBytes), charts: newKept(m, "chart", s.ChartOf, chartBytes), facts: reader.New(2), colours: newColours(m), recents: newCache[string, []skim.Lines](recentFiles), earlier: newCache[string, string](recentFiles), logs: newLogs(m), drawing: make(chan struct{}, 1), mayPlaces: expirable.NewLRU[[2]int64, bool](10_000, nil, 3*time.Second), guard: newGuard(), passwords: newPasswords(), quotas: newQuotas()}
 	srv.grounds = newKept(m, "ground", srv.groundOf, groundBytes)
 	srv.tagged = newKept(m, "tagged", srv.loadTagged, taggedBytes)
 	srv.sessions = scs.New()
@@ -132,7 +132,7 @@ func prepare(s *store.Store, r *jobs.Runner, config Config) *Server {
 	if err != nil {
 		panic(err) // the options are constants
 	}
-	srv.handler = unhurried(wrap(srv.engine))
+	srv.handler = withWriteDeadline(wrap(srv.engine))
 	return srv
 }
 

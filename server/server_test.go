@@ -38,11 +38,12 @@ const password = "a long enough password"
 
 // house is a whole installation behind an address.
 type house struct {
-	t     *testing.T
-	store *store.Store
-	jobs  *jobs.Runner
-	url   string
-	roots string
+	t      *testing.T
+	store  *store.Store
+	jobs   *jobs.Runner
+	url    string
+	roots  string
+	server *server.Server
 }
 
 func open(t *testing.T) *house { return openWith(t, server.PersonLimits{}) }
@@ -64,7 +65,7 @@ func openWith(t *testing.T, limits server.PersonLimits) *house {
 		require.NoError(t, r.Stop(ctx))
 		stop()
 	})
-	return &house{t, s, r, h.URL, roots}
+	return &house{t, s, r, h.URL, roots, srv}
 }
 
 // client is somebody with a browser of their own.

@@ -132,7 +132,7 @@ type uploadRequest struct {
 
 // Resolve implements huma.Resolver.
 func (u *uploadRequest) Resolve(ctx huma.Context) []error {
-	u.stream = &patient{in: ctx.BodyReader(), extend: ctx.SetReadDeadline, began: time.Now()}
+	u.stream = &pacedReader{in: ctx.BodyReader(), extend: ctx.SetReadDeadline, began: time.Now()}
 	u.length, _ = strconv.ParseInt(ctx.Header("Content-Length"), 10, 64)
 	return nil
 }
@@ -141,7 +141,7 @@ func (s *Server) upload(ctx context.Context, w *who, in *uploadRequest) (*body[S
 	if err := s.mayTakeMore(ctx, w, in.length); err != nil {
 		return nil, err
 	}
-	leave, err := s.crowd.enter("upload", w.person.ID, uploadsAtOnce)
+	leave, err := s.quotas.enter("upload", w.person.ID, uploadsAtOnce)
 	if err != nil {
 		return nil, err
 	}
@@ -205,7 +205,7 @@ func (s *Server) uploadAgain(ctx context.Context, w *who, in *struct {
 	if err := s.jobs.Room(); err != nil {
 		return nil, problem(http.StatusInsufficientStorage, "disk-full", err.Error())
 	}
-	leave, err := s.crowd.enter("upload", w.person.ID, uploadsAtOnce)
+	leave, err := s.quotas.enter("upload", w.person.ID, uploadsAtOnce)
 	if err != nil {
 		return nil, err
 	}

@@ -144,10 +144,10 @@ func (s *Store) DeleteRepository(ctx context.Context, id int64) error {
 	})
 }
 
-// RepositoriesIn lists the ids of repositories in a state.
-func (s *Store) RepositoriesIn(ctx context.Context, state string) ([]Repository, error) {
+// RepositoriesIn lists the repositories in one of some states, by id.
+func (s *Store) RepositoriesIn(ctx context.Context, states ...string) ([]Repository, error) {
 	rows := []Repository{}
-	err := s.db.WithContext(ctx).Where("state = ?", state).Order("id").Find(&rows).Error
+	err := s.db.WithContext(ctx).Where("state IN ?", states).Order("id").Find(&rows).Error
 	return rows, err
 }
 

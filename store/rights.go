@@ -67,20 +67,20 @@ func (s *Store) SetRights(ctx context.Context, person int64, mayTake bool, roots
 	})
 }
 
-// Strand takes away what somebody has who has no part in any repository any more: the
+// RevokeWithoutPart revokes what somebody has who has no part in any repository any more: the
 // right to take in, folders and sessions. False: they have a part, or own the installation.
-func (s *Store) Strand(ctx context.Context, person int64, now time.Time) (stranded bool, err error) {
+func (s *Store) RevokeWithoutPart(ctx context.Context, person int64, now time.Time) (revoked bool, err error) {
 	err = s.InTx(ctx, func(tx pgx.Tx) error {
 		tag, err := tx.Exec(ctx, `UPDATE person SET may_take_in = false, sessions_from = $2
 			WHERE id = $1 AND NOT owner AND NOT EXISTS (SELECT 1 FROM membership m WHERE m.person_id = person.id)`, person, now)
 		if err != nil || tag.RowsAffected() == 0 {
 			return err
 		}
-		stranded = true
+		revoked = true
 		_, err = tx.Exec(ctx, "DELETE FROM root_grant WHERE person_id = $1", person)
 		return err
 	})
-	return stranded, err
+	return revoked, err
 }
 
 // FirstCall keeps a call's signature for so long; false: it is kept already.

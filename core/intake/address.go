@@ -139,8 +139,8 @@ func ask(ctx context.Context, g *repo.Git, limit time.Duration, t *target, env [
 func transport(ctx context.Context, dir, address, protocol string, o *Options) (t *target, env []string, done func(), err error) {
 	asked, cancel := context.WithTimeout(ctx, o.AnswerIn)
 	defer cancel()
-	if t, err = aim(asked, address, protocol, o); err != nil {
-		return nil, nil, nil, explainAim(ctx, err, o.AnswerIn)
+	if t, err = locate(asked, address, protocol, o); err != nil {
+		return nil, nil, nil, explainLate(ctx, err, o.AnswerIn)
 	}
 	host, _ := hostOf(t.address, protocol)
 	env = []string{"GIT_ALLOW_PROTOCOL=" + protocol, "GIT_ASKPASS=/bin/false", "SSH_ASKPASS=/bin/false"}
@@ -221,8 +221,8 @@ func explain(ctx context.Context, err error, limit time.Duration) error {
 	return refuse("the address could not be read as a repository")
 }
 
-// explainAim tells that the time to answer is over before git was asked.
-func explainAim(ctx context.Context, err error, limit time.Duration) error {
+// explainLate tells that the time to answer is over before git was asked.
+func explainLate(ctx context.Context, err error, limit time.Duration) error {
 	if errors.Is(err, context.DeadlineExceeded) && ctx.Err() == nil {
 		return refuse("the address did not answer within %s", limit)
 	}

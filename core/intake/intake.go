@@ -40,8 +40,8 @@ type Options struct {
 	Roots []string
 	// Protocols an address may use; nil: https and ssh.
 	Protocols []string
-	// Reach says which hosts may be asked; nil: any.
-	Reach      *Reach
+	// Hosts says which hosts may be asked; nil: any.
+	Hosts      *HostPolicy
 	Credential *Credential
 	// AskPass is a program that answers git's question for a password from the
 	// environment variables JUXTAGRAM_ASKPASS_USER and _TOKEN, where it is asked for

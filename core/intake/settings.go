@@ -16,7 +16,7 @@ import (
 // settings are what a foreign configuration says about how its objects are kept. The
 // file's bytes alone are read: what it includes is not.
 type settings struct {
-	format string   // of ids: "sha1" | "sha256"; "": not told
+	format string   // of ids: "sha1" | "sha256"; "": not said
 	doubts []string // in words
 }
 

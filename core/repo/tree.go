@@ -20,15 +20,23 @@ type Entry struct {
 }
 
 // Folder lists what lies right below a folder ("" for the root) of a commit's
-// tree, in git's order; folders have the mode "folder" and their tree's id. The DefaultTreeLimits hold.
+// tree, in git's order; folders have the mode "folder" and their
+// tree's id. A *TreeLimitError: it is beyond the DefaultTreeLimits.
 func (g *Git) Folder(ctx context.Context, commit, dir string) ([]Entry, error) {
 	args := []string{"--literal-pathspecs", "ls-tree", "-z", "--full-tree", commit}
 	if dir != "" {
 		args = append(args, "--", strings.TrimSuffix(dir, "/")+"/")
 	}
 	list := []Entry{}
+	err := g.eachEntry(ctx, commit, args, func(e Entry, _ bool) { list = append(list, e) })
+	return list, err
+}
+
+// eachEntry calls do with what git ls-tree lists, within the DefaultTreeLimits; renamed
+// says that SafePath rewrote the path.
+func (g *Git) eachEntry(ctx context.Context, commit string, args []string, do func(e Entry, renamed bool)) error {
 	limits := DefaultTreeLimits
-	err := g.stream(ctx, nil, func(r io.Reader) error {
+	return g.stream(ctx, nil, func(r io.Reader) error {
 		br := bufio.NewReaderSize(r, 1<<18)
 		for {
 			e, err := readEntry(br, commit)
@@ -41,17 +49,17 @@ func (g *Git) Folder(ctx context.Context, commit, dir string) ([]Entry, error) {
 			if err != nil {
 				return err
 			}
-			e.Path, _ = SafePath(e.Path)
-			list = append(list, e)
+			renamed := false
+			e.Path, renamed = SafePath(e.Path)
+			do(e, renamed)
 		}
 	}, args...)
-	return list, err
 }
 
 // TreeLimits bound what a tree may unfold to: a few objects can stand for more paths
 // than a disk holds.
 type TreeLimits struct {
-	Entries int
+	Entries int   // files, links and submodules
 	Depth   int   // parts of a path
 	Bytes   int64 // of all paths together
 }
@@ -105,30 +113,16 @@ func (g *Git) List(ctx context.Context, commit, prefix string) (*Listing, error)
 		args = append(args, "--", strings.TrimSuffix(prefix, "/")+"/")
 	}
 	l := &Listing{Entries: []Entry{}}
-	limits, sorted := DefaultTreeLimits, true
-	err := g.stream(ctx, nil, func(r io.Reader) error {
-		br := bufio.NewReaderSize(r, 1<<18)
-		for {
-			e, err := readEntry(br, commit)
-			if err == io.EOF {
-				return nil
-			}
-			if err == nil {
-				err = limits.count(e.Path)
-			}
-			if err != nil {
-				return err
-			}
-			renamed := false
-			if e.Path, renamed = SafePath(e.Path); renamed {
-				l.Renamed++
-			}
-			if n := len(l.Entries); n > 0 && l.Entries[n-1].Path >= e.Path {
-				sorted = false
-			}
-			l.Entries = append(l.Entries, e)
+	sorted := true
+	err := g.eachEntry(ctx, commit, args, func(e Entry, renamed bool) {
+		if renamed {
+			l.Renamed++
 		}
-	}, args...)
+		if n := len(l.Entries); n > 0 && l.Entries[n-1].Path >= e.Path {
+			sorted = false
+		}
+		l.Entries = append(l.Entries, e)
+	})
 	if git := (*Error)(nil); errors.As(err, &git) {
 		if l, err = g.listAround(ctx, commit, prefix, err); err == nil {
 			sorted = false
@@ -163,8 +157,8 @@ func (l *Listing) single() {
 		}
 	}
 	kept := l.Entries[:0]
-	for i, e := range l.Entries {
-		if folders[e.Path] || i > 0 && len(kept) > 0 && kept[len(kept)-1].Path == e.Path {
+	for _, e := range l.Entries {
+		if folders[e.Path] || len(kept) > 0 && kept[len(kept)-1].Path == e.Path {
 			l.Doubled++
 			continue
 		}

@@ -31,7 +31,7 @@ func (l Limits) Watch(ctx context.Context, pid int) string {
 	began := time.Now()
 	tick := time.NewTicker(watchEvery)
 	defer tick.Stop()
-	spent := spending{ended: map[int]time.Duration{}}
+	spent := usage{ended: map[int]time.Duration{}}
 	for {
 		select {
 		case <-ctx.Done():
@@ -69,11 +69,11 @@ type use struct {
 	processor time.Duration
 }
 
-// spending adds up processor time; that of processes which have ended meanwhile is
+// usage adds up processor time; that of processes which have ended meanwhile is
 // what was last seen of them.
-type spending struct{ ended map[int]time.Duration }
+type usage struct{ ended map[int]time.Duration }
 
-func (s *spending) look(session int) use {
+func (s *usage) look(session int) use {
 	var now use
 	members(session, func(pid int, stat []string) {
 		s.ended[pid] = clock(stat[11]) + clock(stat[12])
@@ -85,8 +85,8 @@ func (s *spending) look(session int) use {
 	return now
 }
 
-// worked is the processor time of one process.
-func worked(pid int) time.Duration {
+// processorTime is the processor time of one process.
+func processorTime(pid int) time.Duration {
 	b, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
 	if err != nil {
 		return 0

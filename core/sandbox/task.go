@@ -98,7 +98,7 @@ func (t *Task) Run(ctx context.Context, in []byte) ([]byte, error) {
 
 // ask hands one piece of work to a child. After an error the child is of no more use.
 func (t *Task) ask(ctx context.Context, p *Process, in []byte) (out []byte, failed string, err error) {
-	stop := p.spending(ctx, t.budget.Time)
+	stop := p.withinProcessor(ctx, t.budget.Time)
 	err = Send(p.In, []byte(t.name), in)
 	if err == nil {
 		err = p.In.Flush()
@@ -124,10 +124,10 @@ func (t *Task) ask(ctx context.Context, p *Process, in []byte) (out []byte, fail
 // machine may have other work.
 const patience = 15
 
-// spending kills the child when ctx ends or it has worked for so long. stop takes that
+// withinProcessor kills the child when ctx ends or it has worked for so long. stop takes that
 // back and tells which of them came first.
-func (p *Process) spending(ctx context.Context, budget time.Duration) (stop func() (cancelled, late bool)) {
-	began := worked(p.PID())
+func (p *Process) withinProcessor(ctx context.Context, budget time.Duration) (stop func() (cancelled, late bool)) {
+	began := processorTime(p.PID())
 	over := make(chan struct{})
 	var spent atomic.Bool
 	go func() {
@@ -138,7 +138,7 @@ func (p *Process) spending(ctx context.Context, budget time.Duration) (stop func
 			case <-over:
 				return
 			case <-tick.C:
-				if worked(p.PID())-began > budget {
+				if processorTime(p.PID())-began > budget {
 					spent.Store(true)
 					p.Kill()
 					return

@@ -10,9 +10,9 @@ import (
 	"strings"
 )
 
-// Reach says which hosts may be asked for a repository: public ones, and those that
+// HostPolicy says which hosts may be asked for a repository: public ones, and those that
 // are named. The addresses that were looked at are the ones that git then speaks to.
-type Reach struct {
+type HostPolicy struct {
 	// Allowed are hosts and networks (CIDR) that may be reached although they are
 	// not public.
 	Allowed []string
@@ -42,8 +42,8 @@ func IsPublic(a netip.Addr) bool {
 	return a.IsGlobalUnicast() && !a.IsPrivate() && a.Zone() == "" && !slices.ContainsFunc(closed, func(p netip.Prefix) bool { return p.Contains(a) })
 }
 
-// at are the addresses of a host that may be spoken to.
-func (r *Reach) at(ctx context.Context, host string) ([]netip.Addr, error) {
+// addresses are the addresses of a host that may be spoken to.
+func (r *HostPolicy) addresses(ctx context.Context, host string) ([]netip.Addr, error) {
 	named := slices.ContainsFunc(r.Allowed, func(a string) bool { return strings.EqualFold(a, host) })
 	var found []netip.Addr
 	if a, err := netip.ParseAddr(host); err == nil {
@@ -74,7 +74,7 @@ func (r *Reach) at(ctx context.Context, host string) ([]netip.Addr, error) {
 	return out, nil
 }
 
-func (r *Reach) allows(a netip.Addr) bool {
+func (r *HostPolicy) allows(a netip.Addr) bool {
 	return slices.ContainsFunc(r.Allowed, func(name string) bool {
 		p, err := netip.ParsePrefix(name)
 		return err == nil && p.Contains(a)
@@ -93,11 +93,11 @@ const mostRedirects = 5
 
 const infoRefs = "/info/refs?service=git-upload-pack"
 
-// aim finds out whether an address may be asked, where it leads, and pins the addresses
-// that were looked at. Without o.Reach any may.
-func aim(ctx context.Context, address, protocol string, o *Options) (*target, error) {
+// locate finds out whether an address may be asked, where it leads, and pins the addresses
+// that were looked at. Without o.Hosts any may.
+func locate(ctx context.Context, address, protocol string, o *Options) (*target, error) {
 	t := &target{address: address}
-	if o.Reach == nil {
+	if o.Hosts == nil {
 		if o.Credential != nil {
 			t.args = []string{"-c", "http.followRedirects=false"}
 		}
@@ -106,13 +106,13 @@ func aim(ctx context.Context, address, protocol string, o *Options) (*target, er
 	for range mostRedirects {
 		host, port := hostOf(t.address, protocol)
 		if isProxied(protocol) { // it resolves and connects itself; what is plainly of this machine is refused nevertheless
-			if a, err := netip.ParseAddr(host); err == nil && !IsPublic(a) && !o.Reach.allows(a) {
+			if a, err := netip.ParseAddr(host); err == nil && !IsPublic(a) && !o.Hosts.allows(a) {
 				return nil, errOutOfReach
 			}
 			t.args = []string{"-c", "http.followRedirects=false"}
 			return t, nil
 		}
-		at, err := o.Reach.at(ctx, host)
+		at, err := o.Hosts.addresses(ctx, host)
 		if err != nil {
 			return nil, err
 		}
@@ -130,8 +130,8 @@ func aim(ctx context.Context, address, protocol string, o *Options) (*target, er
 			return t, nil
 		}
 		to := ""
-		if o.Reach.Redirect != nil {
-			if to, err = o.Reach.Redirect(ctx, strings.TrimSuffix(t.address, "/")+infoRefs, at); err != nil {
+		if o.Hosts.Redirect != nil {
+			if to, err = o.Hosts.Redirect(ctx, strings.TrimSuffix(t.address, "/")+infoRefs, at); err != nil {
 				return nil, err
 			}
 		}

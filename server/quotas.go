@@ -16,18 +16,24 @@ const (
 	uploadsAtOnce  = 2
 )
 
-// crowd counts what each person has open.
-type crowd struct {
+// quotas counts what each person has open.
+type quotas struct {
 	mu   sync.Mutex
-	open map[string]int
+	open map[quota]int
 }
 
-func newCrowd() *crowd { return &crowd{open: map[string]int{}} }
+// quota is one kind of thing of one person.
+type quota struct {
+	kind   string
+	person int64
+}
+
+func newQuotas() *quotas { return &quotas{open: map[quota]int{}} }
 
 // enter counts one more of a kind until leave is called; an error where a person has as
 // many open as they may.
-func (c *crowd) enter(kind string, person int64, most int) (leave func(), err error) {
-	key := fmt.Sprint(kind, " ", person)
+func (c *quotas) enter(kind string, person int64, most int) (leave func(), err error) {
+	key := quota{kind, person}
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if c.open[key] >= most {
@@ -55,8 +61,8 @@ const (
 
 var errSlow = errors.New("the file comes too slowly; try again over a better line")
 
-// patient reads a body as long as it comes.
-type patient struct {
+// pacedReader reads a body as long as it comes.
+type pacedReader struct {
 	in     io.Reader
 	extend func(time.Time) error
 	began  time.Time
@@ -64,7 +70,7 @@ type patient struct {
 }
 
 // Read implements io.Reader.
-func (p *patient) Read(b []byte) (int, error) {
+func (p *pacedReader) Read(b []byte) (int, error) {
 	now := time.Now()
 	if took := now.Sub(p.began); took > slowAfter && float64(p.bytes)/took.Seconds() < slowest {
 		return 0, errSlow
@@ -75,8 +81,8 @@ func (p *patient) Read(b []byte) (int, error) {
 	return n, err
 }
 
-// unhurried ends an answer that nobody reads.
-func unhurried(h http.Handler) http.Handler {
+// withWriteDeadline ends an answer that nobody reads.
+func withWriteDeadline(h http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		_ = http.NewResponseController(w).SetWriteDeadline(time.Now().Add(answerPatience)) // streams set their own
 		h.ServeHTTP(w, r)

@@ -56,7 +56,7 @@ func TestAddressesOutOfReach(t *testing.T) {
 		"http://inside.example" + port + "/x.git", "https://meta.example/x", "https://home.example/x", "https://six.example/x", "https://mapped.example/x", "https://nobody.example/x",
 		"ssh://git@inside.example/x", "git@home.example:x", "git://inside.example/x",
 	} {
-		_, _, err := try(t, address, intake.Options{Protocols: []string{"http", "https", "ssh", "git"}, Reach: &intake.Reach{Resolve: resolve}})
+		_, _, err := try(t, address, intake.Options{Protocols: []string{"http", "https", "ssh", "git"}, Hosts: &intake.HostPolicy{Resolve: resolve}})
 		refused(t, err, outOfReach)
 	}
 	assert.Zero(t, asked)
@@ -69,19 +69,19 @@ func TestTheCheckedAddressIsPinned(t *testing.T) {
 	server, err := url.Parse(gitServer(t, r.Dir, ""))
 	require.NoError(t, err)
 	times := 0
-	reach := &intake.Reach{Allowed: []string{"127.0.0.0/8"}, Resolve: func(ctx context.Context, host string) ([]netip.Addr, error) {
+	reach := &intake.HostPolicy{Allowed: []string{"127.0.0.0/8"}, Resolve: func(ctx context.Context, host string) ([]netip.Addr, error) {
 		if times++; times > 1 {
 			return hosts(map[string]string{host: "10.0.0.1"})(ctx, host)
 		}
 		return hosts(map[string]string{"gauges.example": "127.0.0.1"})(ctx, host)
 	}}
-	g, _, err := try(t, "http://gauges.example:"+server.Port()+"/.git", intake.Options{Protocols: []string{"http"}, Reach: reach})
+	g, _, err := try(t, "http://gauges.example:"+server.Port()+"/.git", intake.Options{Protocols: []string{"http"}, Hosts: reach})
 	require.NoError(t, err)
 	assert.Equal(t, 1, times)
 	assert.Len(t, paths(t, g), 3)
-	_, err = intake.Again(ctx, g.Dir(), "http://gauges.example:"+server.Port()+"/.git", intake.Options{Protocols: []string{"http"}, Reach: reach})
+	_, err = intake.Again(ctx, g.Dir(), "http://gauges.example:"+server.Port()+"/.git", intake.Options{Protocols: []string{"http"}, Hosts: reach})
 	refused(t, err, outOfReach)
-	named := &intake.Reach{Allowed: []string{"Gauges.example"}, Resolve: hosts(map[string]string{"gauges.example": "127.0.0.1"})}
-	_, _, err = try(t, "http://gauges.example:"+server.Port()+"/.git", intake.Options{Protocols: []string{"http"}, Reach: named})
+	named := &intake.HostPolicy{Allowed: []string{"Gauges.example"}, Resolve: hosts(map[string]string{"gauges.example": "127.0.0.1"})}
+	_, _, err = try(t, "http://gauges.example:"+server.Port()+"/.git", intake.Options{Protocols: []string{"http"}, Hosts: named})
 	assert.NoError(t, err)
 }
